@@ -1,0 +1,9 @@
+import { base } from './jest.base.js';
+
+export default {
+  ...base,
+  displayName: 'e2e',
+  roots: ['<rootDir>/e2e'],
+  testTimeout: 90_000,
+  maxWorkers: 1,
+};

@@ -1,0 +1,97 @@
+import type { Samples, Velocity } from '../time/units';
+
+/** One stroke that sounds: reads its two layers into a strip until they end or it is choked. */
+export class Voice {
+  active = false;
+  strip = 0;
+  choke = 0;
+  private body: Float32Array = EMPTY;
+  private edge: Float32Array = EMPTY;
+  private bodyGain = 0;
+  private edgeGain = 0;
+  private at = 0;
+  private fade = 1;
+  private fadeStep = 0;
+  /** In which frame of the coming block it starts; 0 once it runs. */
+  private wait = 0;
+  /** In which frame of the coming block a choke sets in; -1 is none. */
+  private chokeAt = -1;
+  private fadeLength = 1;
+
+  start(
+    layers: { body: Float32Array; edge: Float32Array },
+    velocity: Velocity,
+    strip: number,
+    choke: number,
+    wait: Samples,
+  ): void {
+    this.active = true;
+    this.strip = strip;
+    this.choke = choke;
+    this.body = layers.body;
+    this.edge = layers.edge;
+    this.bodyGain = loudness(velocity);
+    this.edgeGain = this.bodyGain * brightness(velocity);
+    this.at = 0;
+    this.fade = 1;
+    this.fadeStep = 0;
+    this.wait = wait;
+    this.chokeAt = -1;
+  }
+
+  /** Fades the stroke out within `length` samples, from frame `from` of the coming block on. */
+  cut(from: Samples, length: Samples): void {
+    if (this.fadeStep > 0 || this.chokeAt >= 0) return;
+    this.chokeAt = from;
+    this.fadeLength = length;
+  }
+
+  /** Adds its samples to the strip's buffer, frames `from` to `to`. */
+  mix(buffer: Float32Array, from: number, to: number): void {
+    const { body, edge, bodyGain, edgeGain } = this;
+    let i = from + this.wait;
+    this.wait = 0;
+    let at = this.at;
+    const end = Math.min(to, i + body.length - at);
+    if (this.fadeStep === 0 && this.chokeAt < 0) {
+      const both = Math.min(end, i + Math.max(0, edge.length - at));
+      for (; i < both; i++, at++) buffer[i] += body[at] * bodyGain + edge[at] * edgeGain;
+      for (; i < end; i++, at++) buffer[i] += body[at] * bodyGain;
+    } else {
+      const set = this.chokeAt >= 0 ? this.chokeAt : from;
+      for (; i < end && this.fade > 0; i++, at++) {
+        if (i >= set) {
+          this.fadeStep = 1 / this.fadeLength;
+          this.fade -= this.fadeStep;
+          if (this.fade <= 0) break;
+        }
+        const sample = body[at] * bodyGain + (at < edge.length ? edge[at] * edgeGain : 0);
+        buffer[i] += sample * this.fade;
+      }
+      this.chokeAt = -1;
+    }
+    this.at = at;
+    if (at >= body.length || this.fade <= 0) this.active = false;
+  }
+
+  /** How far it has been played, for choosing which voice to give up. */
+  get age(): Samples {
+    return this.at;
+  }
+}
+
+const EMPTY = new Float32Array(0);
+
+/**
+ * Level of the body for a velocity.
+ * Source: the square law that General MIDI 2 recommends (40 log10(v / 127) dB), a little flatter
+ * so that ghost notes stay audible beside accents.
+ */
+function loudness(velocity: Velocity): number {
+  return (velocity / 127) ** 1.7;
+}
+
+/** Share of the edge layer: none in the softest strokes, all of it in the hardest. */
+function brightness(velocity: Velocity): number {
+  return (velocity / 127) ** 1.4;
+}

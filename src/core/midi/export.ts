@@ -1,0 +1,173 @@
+import { writeMidi, type MidiEvent } from 'midi-file';
+import { byStaffOrder, noteOf, pieceOf, type PieceId } from '../model/pieces';
+import { songOfPattern } from '../model/make';
+import { findPattern, type Song } from '../model/song';
+import { sameMeter, type Meter } from '../time/meter';
+import { PPQ, type NoteNumber, type Ticks } from '../time/units';
+import { laidPlaces, songTicks } from '../weave/sections';
+import { timeline, type TimedHit } from '../weave/timeline';
+
+/** How hits become notes: a note number for `piece/articulation`; what it leaves out is General MIDI. */
+export type NoteMap = ReadonlyMap<string, NoteNumber>;
+
+export interface ExportOptions {
+  /** Pulses per quarter note of the file, 1 to 32767. Default 960. */
+  ppq?: number;
+  /** `one`: a type 0 file. `pieces`: a type 1 file with one named track for each kit piece. */
+  layout?: 'one' | 'pieces';
+  noteMap?: NoteMap;
+  /** Only this pattern, once, instead of the whole song. */
+  pattern?: string;
+}
+
+/** How long a drum note is held when its hit does not say: a 32nd note. */
+const SHORT: Ticks = PPQ / 8;
+
+/**
+ * Writes the song as a Standard MIDI File, with tempo, time signatures, and section names as
+ * markers. At the resolution a song was imported at, every note has the tick, velocity, duration
+ * and channel it came with.
+ * @throws RangeError when `ppq` is not a whole number from 1 to 32767
+ */
+export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array {
+  const { ppq = PPQ, layout = 'one', noteMap, pattern: patternId } = options;
+  if (!Number.isInteger(ppq) || ppq < 1 || ppq > 32767) {
+    throw new RangeError(`A MIDI file counts 1 to 32767 ticks a quarter note, not ${ppq}`);
+  }
+  const pattern = patternId === undefined ? undefined : findPattern(song, patternId);
+  const source = pattern ? songOfPattern(song, pattern) : song;
+  const scale = (tick: Ticks) => Math.round((tick * ppq) / PPQ);
+  const end = scale(songTicks(source));
+  const hits = timeline(source);
+  const conductor = conductorEvents(source, scale);
+  const notes = (list: readonly TimedHit[]) => noteEvents(list, scale, noteMap);
+  const tracks =
+    layout === 'one'
+      ? [trackOf(source.name, [...conductor, ...notes(hits)], end)]
+      : [
+          trackOf(source.name, conductor, end),
+          ...piecesIn(hits).map((piece) =>
+            trackOf(pieceOf(piece).name, notes(hits.filter((h) => h.piece === piece)), end),
+          ),
+        ];
+  const header = {
+    format: layout === 'one' ? (0 as const) : (1 as const),
+    numTracks: tracks.length,
+    ticksPerBeat: ppq,
+  };
+  return Uint8Array.from(writeMidi({ header, tracks }));
+}
+
+function piecesIn(hits: readonly TimedHit[]): PieceId[] {
+  return [...new Set(hits.map((hit) => hit.piece))].sort(byStaffOrder);
+}
+
+/** An event at its tick; at one tick, lower ranks come first. */
+interface Timed {
+  tick: number;
+  rank: number;
+  event: MidiEvent;
+}
+
+const RANK = { conductor: 0, off: 1, on: 2, offAtOnce: 3 };
+
+function trackOf(name: string, events: Timed[], end: number): MidiEvent[] {
+  events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
+  const track: MidiEvent[] = [
+    { deltaTime: 0, meta: true, type: 'trackName', text: utf8AsLatin1(name) },
+  ];
+  let now = 0;
+  for (const { tick, event } of events) {
+    event.deltaTime = tick - now;
+    now = tick;
+    track.push(event);
+  }
+  track.push({ deltaTime: Math.max(0, end - now), meta: true, type: 'endOfTrack' });
+  return track;
+}
+
+function conductorEvents(song: Song, scale: (tick: Ticks) => number): Timed[] {
+  const events: Timed[] = song.tempo.map(({ at, bpm }) => ({
+    tick: scale(at),
+    rank: RANK.conductor,
+    event: {
+      deltaTime: 0,
+      meta: true,
+      type: 'setTempo',
+      microsecondsPerBeat: Math.min(0xffffff, Math.round(60e6 / bpm)),
+    },
+  }));
+  let before: Meter | undefined;
+  for (const { section, start } of laidPlaces(song)) {
+    const { meter, name } = section;
+    const at = { tick: scale(start), rank: RANK.conductor };
+    if (!before || !sameMeter(before, meter)) {
+      events.push({
+        ...at,
+        event: {
+          deltaTime: 0,
+          meta: true,
+          type: 'timeSignature',
+          numerator: meter.beats,
+          denominator: meter.unit,
+          metronome: 24,
+          thirtyseconds: 8,
+        },
+      });
+    }
+    before = meter;
+    events.push({
+      ...at,
+      event: { deltaTime: 0, meta: true, type: 'marker', text: utf8AsLatin1(name) },
+    });
+  }
+  return events;
+}
+
+function noteEvents(
+  hits: readonly TimedHit[],
+  scale: (tick: Ticks) => number,
+  noteMap: NoteMap | undefined,
+): Timed[] {
+  const noteNumbers = hits.map(
+    ({ piece, articulation }) =>
+      noteMap?.get(`${piece}/${articulation}`) ?? noteOf(piece, articulation),
+  );
+  const lengths = heldTicks(hits, noteNumbers, scale);
+  return hits.flatMap(({ tick, velocity, channel }, i) => {
+    const on = scale(tick);
+    const note = { deltaTime: 0, channel, noteNumber: noteNumbers[i] };
+    return [
+      { tick: on, rank: RANK.on, event: { ...note, type: 'noteOn', velocity } as MidiEvent },
+      {
+        tick: on + lengths[i],
+        rank: lengths[i] === 0 ? RANK.offAtOnce : RANK.off,
+        event: { ...note, type: 'noteOff', velocity: 0 } as MidiEvent,
+      },
+    ];
+  });
+}
+
+/** How long each note is held, in ticks of the file: as the hit says, or short of the next stroke. */
+function heldTicks(
+  hits: readonly TimedHit[],
+  noteNumbers: readonly NoteNumber[],
+  scale: (tick: Ticks) => number,
+): number[] {
+  const next = new Map<number, number>();
+  const held = new Array<number>(hits.length);
+  for (let i = hits.length - 1; i >= 0; i--) {
+    const { tick, length, channel } = hits[i];
+    const on = scale(tick);
+    const key = channel * 128 + noteNumbers[i];
+    const room = (next.get(key) ?? Infinity) - on;
+    held[i] = length === undefined ? Math.max(1, Math.min(scale(SHORT), room)) : scale(length);
+    next.set(key, on);
+  }
+  return held;
+}
+
+/** `midi-file` writes one byte a character: the UTF-8 bytes of a text as such characters. */
+function utf8AsLatin1(text: string): string {
+  return Array.from(new TextEncoder().encode(text), (byte) => String.fromCharCode(byte)).join('');
+}

@@ -1,0 +1,178 @@
+import fc from 'fast-check';
+import { parseMidi } from 'midi-file';
+import { checkSong } from '../model/check';
+import {
+  anyMeter,
+  anyNotes,
+  anyResolution,
+  fileOf,
+  sortedNotes,
+  type FileNote,
+} from '../testing/arbitraries';
+import { exportMidi } from './export';
+import { importMidi } from './import';
+
+/** The notes of a file by a reader of its own: `midi-file`, first struck ends first. */
+function notesOf(bytes: Uint8Array): FileNote[] {
+  const notes: FileNote[] = [];
+  for (const track of parseMidi(bytes).tracks) {
+    const open = new Map<number, FileNote[]>();
+    let tick = 0;
+    for (const event of track) {
+      tick += event.deltaTime;
+      if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
+      const { channel, noteNumber: note, velocity } = event;
+      const key = channel * 128 + note;
+      if (event.type === 'noteOn') {
+        const struck = { tick, note, velocity, duration: 0, channel };
+        notes.push(struck);
+        open.set(key, [...(open.get(key) ?? []), struck]);
+      } else {
+        const struck = open.get(key)?.shift();
+        if (struck) struck.duration = tick - struck.tick;
+      }
+    }
+  }
+  return notes;
+}
+
+function imported(bytes: Uint8Array) {
+  const { song, report } = importMidi(bytes, 'file.mid');
+  if (!song) throw new Error(report.error);
+  return { song, report };
+}
+
+describe('a MIDI file that comes in and goes out again', () => {
+  test('has every drum note unchanged, at any resolution, meter and note number', () => {
+    fc.assert(
+      fc.property(anyNotes(), anyResolution, anyMeter, fc.boolean(), (notes, ppq, meter, terse) => {
+        const { song } = imported(fileOf(notes, { ppq, meter, terse }));
+        expect(checkSong(song)).toEqual([]);
+        expect(sortedNotes(notesOf(exportMidi(song, { ppq })))).toEqual(sortedNotes(notes));
+      }),
+      { numRuns: 150 },
+    );
+  });
+
+  test('keeps the channel of drums that are not on channel 10', () => {
+    fc.assert(
+      fc.property(anyNotes(fc.integer({ min: 0, max: 8 })), anyResolution, (notes, ppq) => {
+        const { song } = imported(fileOf(notes, { ppq }));
+        expect(sortedNotes(notesOf(exportMidi(song, { ppq })))).toEqual(sortedNotes(notes));
+      }),
+      { numRuns: 50 },
+    );
+  });
+
+  test('is the same after it was split into one track a piece and joined again', () => {
+    fc.assert(
+      fc.property(anyNotes(), anyResolution, (notes, ppq) => {
+        const { song } = imported(fileOf(notes, { ppq }));
+        const split = exportMidi(song, { ppq, layout: 'pieces' });
+        const joined = exportMidi(imported(split).song, { ppq });
+        expect(sortedNotes(notesOf(split))).toEqual(sortedNotes(notes));
+        expect(sortedNotes(notesOf(joined))).toEqual(sortedNotes(notes));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('keeps tempo changes to the microsecond, meters and section names', () => {
+    const notes = Array.from({ length: 40 }, (_, i) => ({
+      tick: i * 100,
+      note: 36 + (i % 3),
+      velocity: 80,
+      duration: 10,
+      channel: 9,
+    }));
+    const tempos = [
+      { tick: 0, microseconds: 576_923 },
+      { tick: 1001, microseconds: 333_333 },
+      { tick: 1600, microseconds: 1_200_007 },
+    ];
+    const markers = [
+      { tick: 0, text: 'intro' },
+      { tick: 4 * 3.5 * 100, text: 'verse' },
+    ];
+    const meter = { beats: 7, unit: 8 };
+    const bytes = fileOf(notes, { ppq: 100, meter, tempos, markers });
+    const out = parseMidi(exportMidi(imported(bytes).song, { ppq: 100 }));
+    const found: unknown[] = [];
+    let tick = 0;
+    for (const event of out.tracks[0]) {
+      tick += event.deltaTime;
+      if (event.type === 'setTempo') found.push([tick, event.microsecondsPerBeat]);
+      if (event.type === 'marker') found.push([tick, event.text]);
+      if (event.type === 'timeSignature') found.push([tick, event.numerator, event.denominator]);
+    }
+    expect(found).toEqual(
+      expect.arrayContaining([
+        ...tempos.map((t) => [t.tick, t.microseconds]),
+        ...markers.map((m) => [m.tick, m.text]),
+        [0, 7, 8],
+      ]),
+    );
+    expect(found.filter((row) => (row as unknown[]).length === 3)).toHaveLength(1);
+  });
+});
+
+describe('what the reader makes of files met in the wild', () => {
+  const beat = (channel: number, note = 38): FileNote[] =>
+    [0, 96, 192].map((tick) => ({ tick, note, velocity: 90, duration: 12, channel }));
+
+  test('of two channels it takes channel 10 and names the other as left out', () => {
+    const { song, report } = imported(
+      fileOf([...beat(9), ...beat(2, 60)], { ppq: 96, track: (n) => (n.channel === 9 ? 1 : 0) }),
+    );
+    expect(report.sources.map((s) => [s.channel, s.hits, s.preselected])).toEqual([
+      [2, 3, false],
+      [9, 3, true],
+    ]);
+    expect(song.patterns[0].strands.map((s) => s.piece)).toEqual(['snare']);
+    expect(report.leftOut.join()).toContain('channel 3');
+  });
+
+  test('a chosen source is taken instead', () => {
+    const bytes = fileOf([...beat(9), ...beat(2, 60)], { ppq: 96 });
+    const { song } = importMidi(bytes, 'x.mid', { sources: ['0:2'] });
+    expect(song?.patterns[0].strands.map((s) => s.piece)).toEqual(['bongos']);
+    expect(importMidi(bytes, 'x.mid', { sources: [] }).report.error).toContain('choose at least');
+  });
+
+  test('a note that never ends lasts to the end of the track, and the report says so', () => {
+    const bytes = fileOf(beat(9), { ppq: 96 });
+    // Turn the last note-off (0x89 38 00) into a controller.
+    const at = bytes.lastIndexOf(0x89);
+    bytes[at] = 0xb9;
+    const { report } = imported(bytes);
+    expect(report.repaired.join()).toContain('1 note without an end');
+  });
+
+  test('a chorus that comes twice unchanged becomes one section in two places', () => {
+    const bar = 4 * 96;
+    const chorus = (from: number) => beat(9).map((n) => ({ ...n, tick: n.tick + from }));
+    const notes = [...chorus(0), ...beat(9, 36).map((n) => ({ ...n, tick: n.tick + bar })), ...chorus(2 * bar)];
+    const markers = ['chorus', 'verse', 'chorus'].map((text, i) => ({ tick: i * bar, text }));
+    const { song } = imported(fileOf(notes, { ppq: 96, markers }));
+    expect(song.places.map((p) => p.section)).toEqual(['s1', 's2', 's1']);
+    expect(song.sections.map((s) => s.kind)).toEqual(['chorus', 'verse']);
+  });
+
+  test('a hit just before the bar line of a next section belongs to that section', () => {
+    const markers = [
+      { tick: 0, text: 'verse' },
+      { tick: 384, text: 'chorus' },
+    ];
+    const notes = [0, 380].map((tick) => ({ tick, note: 49, velocity: 99, duration: 4, channel: 9 }));
+    const { song } = imported(fileOf(notes, { ppq: 96, markers }));
+    const [, chorus] = song.patterns;
+    expect(chorus.strands[0].hits[0]).toMatchObject({ at: 0, push: -40 });
+  });
+
+  test('a meter that changes inside a bar leaves a short bar before it', () => {
+    const bytes = fileOf([...beat(9), { ...beat(9)[0], tick: 96 * 9 }], { ppq: 96 });
+    const { song } = imported(bytes);
+    expect(song.sections).toHaveLength(1);
+    expect(song.sections[0].bars).toBe(3);
+  });
+});

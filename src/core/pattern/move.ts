@@ -1,0 +1,78 @@
+import type { PieceId } from '../model/pieces';
+import type { Pattern } from '../model/song';
+import type { Ticks } from '../time/units';
+import { placeHits, removeHits, type StrandHit } from './place';
+import { chosenHits } from './strands';
+
+/** How far a selection goes: in time, and over the rows of the pattern (positive is down). */
+export interface Shift {
+  by: Ticks;
+  rows?: number;
+}
+
+/** The nearest shift that keeps every chosen hit inside the pattern and on one of its strands. */
+export function boundShift(pattern: Pattern, ids: ReadonlySet<string>, shift: Shift): Shift {
+  const chosen = chosenHits(pattern, ids);
+  if (chosen.length === 0) return { by: 0, rows: 0 };
+  const ats = chosen.map(({ hit }) => hit.at);
+  const rows = chosen.map(({ piece }) => rowOf(pattern, piece));
+  // The last step of the pattern still has to hold the last hit: hence the hit's own place in its step.
+  const last = Math.max(...ats);
+  const room = pattern.length - 1 - last;
+  const latest = Math.floor(room / pattern.step) * pattern.step;
+  const earliest = -Math.floor(Math.min(...ats) / pattern.step) * pattern.step;
+  return {
+    by: Math.max(earliest, Math.min(latest, shift.by)) || 0,
+    rows:
+      Math.max(
+        -Math.min(...rows),
+        Math.min(pattern.strands.length - 1 - Math.max(...rows), shift.rows ?? 0),
+      ) || 0,
+  };
+}
+
+/**
+ * Moves the chosen hits to other steps, and to other strands when `rows` is given. Each keeps its
+ * push, so a played feel stays as it was; what it lands on gives way. The shift is bounded so that
+ * nothing leaves the pattern.
+ */
+export function moveHits(pattern: Pattern, ids: ReadonlySet<string>, shift: Shift): Pattern {
+  const { by, rows = 0 } = boundShift(pattern, ids, shift);
+  if (by === 0 && rows === 0) return pattern;
+  return placeHits(removeHits(pattern, ids), shifted(pattern, ids, by, rows));
+}
+
+/**
+ * Copies the chosen hits to other steps or strands, with their pushes.
+ * @param newId gives each copy its id from the id it was copied from
+ */
+export function copyHits(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  shift: Shift,
+  newId: (id: string) => string,
+): Pattern {
+  const { by, rows = 0 } = boundShift(pattern, ids, shift);
+  if (by === 0 && rows === 0) return pattern;
+  const copies = shifted(pattern, ids, by, rows).map(({ piece, hit }) => ({
+    piece,
+    hit: { ...hit, id: newId(hit.id) },
+  }));
+  return placeHits(pattern, copies);
+}
+
+function shifted(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  by: Ticks,
+  rows: number,
+): StrandHit[] {
+  return chosenHits(pattern, ids).map(({ piece, hit }) => ({
+    piece: pattern.strands[rowOf(pattern, piece) + rows].piece,
+    hit: { ...hit, at: hit.at + by },
+  }));
+}
+
+function rowOf(pattern: Pattern, piece: PieceId): number {
+  return pattern.strands.findIndex((strand) => strand.piece === piece);
+}

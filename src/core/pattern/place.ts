@@ -1,0 +1,38 @@
+import { articulationOf, type PieceId } from '../model/pieces';
+import type { Hit, Pattern } from '../model/song';
+import { findStrand } from '../model/song';
+import { inStepOrder, mapStrands, withHits } from './strands';
+
+/** A hit together with the strand it goes on. */
+export interface StrandHit {
+  piece: PieceId;
+  hit: Hit;
+}
+
+/**
+ * Places hits on strands. A hit that lands on a step of the same strand takes the place of what is
+ * there: a drum is struck once at a time. Hits outside the pattern are left out.
+ */
+export function placeHits(pattern: Pattern, placed: readonly StrandHit[]): Pattern {
+  const byPiece = new Map<PieceId, Hit[]>();
+  for (const { piece, hit } of placed) {
+    if (!(hit.at >= 0 && hit.at < pattern.length)) continue;
+    const voiced = { ...hit, articulation: articulationOf(piece, hit.articulation).id };
+    byPiece.set(piece, [...(byPiece.get(piece) ?? []), voiced]);
+  }
+  let result = pattern;
+  for (const [piece, hits] of byPiece) {
+    const taken = new Set(hits.map((hit) => hit.at));
+    const kept = (findStrand(pattern, piece)?.hits ?? []).filter((hit) => !taken.has(hit.at));
+    result = withHits(result, piece, inStepOrder([...kept, ...hits]));
+  }
+  return result;
+}
+
+/** Removes the chosen hits, on whatever strand they are. */
+export function removeHits(pattern: Pattern, ids: ReadonlySet<string>): Pattern {
+  return mapStrands(pattern, ({ hits }) => {
+    const kept = hits.filter((hit) => !ids.has(hit.id));
+    return kept.length === hits.length ? hits : kept;
+  });
+}

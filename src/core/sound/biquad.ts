@@ -1,0 +1,94 @@
+import type { Hertz } from '../time/units';
+
+/** The kinds of second-order filter that strips and sounds use. */
+export type FilterKind = 'lowpass' | 'highpass' | 'bandpass' | 'peak' | 'highshelf';
+
+export interface FilterSetting {
+  kind: FilterKind;
+  frequency: Hertz;
+  /** Resonance; 0.707 is flat for low- and highpass. */
+  q: number;
+  /** Boost or cut in decibels, for `peak` and `highshelf`. */
+  gain?: number;
+}
+
+/** Coefficients normalised so that a0 is 1, in the order b0, b1, b2, a1, a2. */
+export type Coefficients = [b0: number, b1: number, b2: number, a1: number, a2: number];
+
+/**
+ * Source: Robert Bristow-Johnson, "Cookbook formulae for audio EQ biquad filter coefficients".
+ * The frequency is kept below 0.49 of the sample rate.
+ */
+export function coefficients(setting: FilterSetting, sampleRate: Hertz): Coefficients {
+  const w = (2 * Math.PI * Math.min(setting.frequency, sampleRate * 0.49)) / sampleRate;
+  const cos = Math.cos(w);
+  const alpha = Math.sin(w) / (2 * setting.q);
+  const a = 10 ** ((setting.gain ?? 0) / 40);
+  const norm = (b0: number, b1: number, b2: number, a0: number, a1: number, a2: number) =>
+    [b0 / a0, b1 / a0, b2 / a0, a1 / a0, a2 / a0] as Coefficients;
+  switch (setting.kind) {
+    case 'lowpass':
+      return norm((1 - cos) / 2, 1 - cos, (1 - cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
+    case 'highpass':
+      return norm((1 + cos) / 2, -(1 + cos), (1 + cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
+    case 'bandpass':
+      return norm(alpha, 0, -alpha, 1 + alpha, -2 * cos, 1 - alpha);
+    case 'peak':
+      return norm(
+        1 + alpha * a,
+        -2 * cos,
+        1 - alpha * a,
+        1 + alpha / a,
+        -2 * cos,
+        1 - alpha / a,
+      );
+    case 'highshelf': {
+      const root = 2 * Math.sqrt(a) * alpha;
+      return norm(
+        a * (a + 1 + (a - 1) * cos + root),
+        -2 * a * (a - 1 + (a + 1) * cos),
+        a * (a + 1 + (a - 1) * cos - root),
+        a + 1 - (a - 1) * cos + root,
+        2 * (a - 1 - (a + 1) * cos),
+        a + 1 - (a - 1) * cos - root,
+      );
+    }
+  }
+}
+
+/** A filter with its memory, worked in place (transposed direct form II). */
+export class Biquad {
+  private z1 = 0;
+  private z2 = 0;
+
+  constructor(private readonly c: Coefficients) {}
+
+  process(buffer: Float32Array, from: number, to: number): void {
+    const [b0, b1, b2, a1, a2] = this.c;
+    let { z1, z2 } = this;
+    for (let i = from; i < to; i++) {
+      const x = buffer[i];
+      const y = b0 * x + z1;
+      z1 = b1 * x - a1 * y + z2;
+      z2 = b2 * x - a2 * y;
+      buffer[i] = y;
+    }
+    this.z1 = z1;
+    this.z2 = z2;
+  }
+
+  reset(): void {
+    this.z1 = 0;
+    this.z2 = 0;
+  }
+}
+
+/** Filters a whole buffer in place and gives it back. */
+export function filtered(
+  buffer: Float32Array,
+  setting: FilterSetting,
+  sampleRate: Hertz,
+): Float32Array {
+  new Biquad(coefficients(setting, sampleRate)).process(buffer, 0, buffer.length);
+  return buffer;
+}
