@@ -32,7 +32,7 @@ export const anyResolution = fc.oneof(
 );
 
 /** Notes that may overlap, but of one pitch and channel in the order they began. */
-export const anyNotes = (channel = fc.constant(9)) =>
+export const anyNotes = (channel: fc.Arbitrary<number> = fc.constant(9)) =>
   fc
     .array(
       fc.record({

@@ -1,0 +1,222 @@
+import { countInAt, compileScore, notesIn, stripOf } from '../core/engine/score';
+import type { Loop } from '../core/engine/engine';
+import { articulationOf, noteOf, pieceOf, type PieceId } from '../core/model/pieces';
+import { USUAL_PIECES } from '../core/model/make';
+import type { Song } from '../core/model/song';
+import type { KitSound } from '../core/sound/kit';
+import { tempoMapOf } from '../core/time/tempo';
+import type { Hertz, NoteNumber, Seconds, Ticks, Velocity } from '../core/time/units';
+import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
+
+/** The rate everything is played and rendered at, so that both are the same samples. */
+export const SAMPLE_RATE: Hertz = 48_000;
+
+/** How long the browser may take to let sound through before it counts as held back. */
+const PATIENCE_MS = 1500;
+
+/** Whether sound can be heard, and if not, why. */
+export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupported';
+
+export interface PlayerEvents {
+  onAudio(state: AudioState): void;
+  onPlaying(playing: boolean): void;
+  /** Computes the sounds of a note somewhere off the page's thread. */
+  synthesise(note: NoteNumber, sampleRate: Hertz): Promise<KitSound>;
+}
+
+/** The page's handle on the engine in the audio thread. */
+export class Player {
+  private context: AudioContext | undefined;
+  private node: AudioWorkletNode | undefined;
+  private opening: Promise<boolean> | undefined;
+  private heard: Song | undefined;
+  private loop: { from: Ticks; to: Ticks } | undefined;
+  private click = false;
+  private readonly sounds = new Map<NoteNumber, Promise<KitSound>>();
+  private readonly sent = new Set<NoteNumber>();
+  private last: FromEngine = { position: 0, playing: false, time: 0, peaks: [0, 0] };
+  private lastAt = 0;
+  /** Where the transport stands while nothing plays. */
+  private resting: Ticks = 0;
+
+  constructor(private readonly events: PlayerEvents) {}
+
+  /** Starts computing the kit, so that it is there when play is pressed. */
+  prepare(): void {
+    for (const piece of USUAL_PIECES) {
+      for (const { note } of articulationNotes(piece)) void this.soundOf(note);
+    }
+  }
+
+  /** Hears another song or pattern, or the same after an edit. */
+  setSong(song: Song): void {
+    if (song === this.heard) return;
+    this.heard = song;
+    this.sendScore();
+  }
+
+  setLoop(loop: { from: Ticks; to: Ticks } | undefined): void {
+    this.loop = loop;
+    this.post({ type: 'loop', loop: this.loopSeconds() });
+  }
+
+  setClick(on: boolean): void {
+    this.click = on;
+    this.post({ type: 'click', on });
+  }
+
+  /** @returns whether it plays; false when the browser holds sound back */
+  async play(from: Ticks, countIn: boolean): Promise<boolean> {
+    const song = this.heard;
+    if (!song || !(await this.open())) return false;
+    await this.sendSounds(notesIn(compileScore(song)));
+    this.post({
+      type: 'play',
+      from: tempoMapOf(song.tempo).secondsAt(from),
+      countIn: countIn ? countInAt(song, from) : undefined,
+    });
+    this.resting = from;
+    return true;
+  }
+
+  stop(): void {
+    this.resting = this.tick;
+    this.post({ type: 'stop' });
+  }
+
+  locate(to: Ticks): void {
+    this.resting = to;
+    if (!this.heard) return;
+    this.post({ type: 'locate', to: tempoMapOf(this.heard.tempo).secondsAt(to) });
+    if (this.last.playing) {
+      this.last = { ...this.last, position: tempoMapOf(this.heard.tempo).secondsAt(to) };
+      this.lastAt = performance.now();
+    }
+  }
+
+  /** Sounds one stroke now. */
+  async strike(piece: PieceId, articulation: string, velocity: Velocity): Promise<void> {
+    if (!(await this.open())) return;
+    const note = noteOf(piece, articulationOf(piece, articulation).id);
+    await this.sendSounds([note]);
+    this.post({ type: 'strike', note, velocity, strip: stripOf(piece) });
+  }
+
+  get playing(): boolean {
+    return this.last.playing;
+  }
+
+  /** Where the music is that is heard just now. */
+  get tick(): Ticks {
+    if (!this.last.playing || !this.heard) return this.resting;
+    const since = (performance.now() - this.lastAt) / 1000 - (this.context?.outputLatency ?? 0);
+    const loop = this.loopSeconds();
+    let seconds = this.last.position + Math.max(0, Math.min(0.25, since));
+    if (loop && this.last.position < loop.to && seconds >= loop.to) seconds -= loop.to - loop.from;
+    return tempoMapOf(this.heard.tempo).tickAt(seconds);
+  }
+
+  /** Loudest sample of the last report, 0 to 1. */
+  get peak(): number {
+    if (performance.now() - this.lastAt > 200) return 0;
+    return Math.max(...this.last.peaks);
+  }
+
+  private async open(): Promise<boolean> {
+    this.opening ??= this.build();
+    if (!(await this.opening) || !this.context) {
+      this.opening = undefined;
+      return false;
+    }
+    if (this.context.state !== 'running') {
+      const woken = this.context.resume().then(() => true);
+      const late = new Promise<false>((done) => setTimeout(() => done(false), PATIENCE_MS));
+      if (!(await Promise.race([woken, late]))) {
+        this.events.onAudio('blocked');
+        return false;
+      }
+    }
+    this.events.onAudio('running');
+    return true;
+  }
+
+  private async build(): Promise<boolean> {
+    this.events.onAudio('starting');
+    try {
+      this.context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
+      await this.context.audioWorklet.addModule('/worklet/engine.js');
+      this.node = new AudioWorkletNode(this.context, PROCESSOR, {
+        numberOfInputs: 0,
+        outputChannelCount: [2],
+      });
+    } catch {
+      this.events.onAudio('unsupported');
+      return false;
+    }
+    this.node.port.onmessage = (event: MessageEvent<FromEngine>) => this.take(event.data);
+    this.node.connect(this.context.destination);
+    this.sent.clear();
+    this.sendScore();
+    this.setClick(this.click);
+    return true;
+  }
+
+  private take(report: FromEngine): void {
+    const before = this.last.playing;
+    this.last = report;
+    this.lastAt = performance.now();
+    if (before && !report.playing) this.resting = 0;
+    if (before !== report.playing) this.events.onPlaying(report.playing);
+  }
+
+  private sendScore(): void {
+    if (!this.heard || !this.node) return;
+    const score = compileScore(this.heard);
+    void this.sendSounds(notesIn(score));
+    const { seconds, homes, notes, velocities, strips, clicks, downbeats } = score;
+    const arrays = [seconds, homes, notes, velocities, strips, clicks, downbeats];
+    this.post(
+      { type: 'score', score },
+      arrays.map((array) => array.buffer as ArrayBuffer),
+    );
+    this.post({ type: 'loop', loop: this.loopSeconds() });
+  }
+
+  private async sendSounds(notes: readonly NoteNumber[]): Promise<void> {
+    await Promise.all(
+      notes.map(async (note) => {
+        const sound = await this.soundOf(note);
+        if (this.sent.has(note) || !this.node) return;
+        this.sent.add(note);
+        this.post({ type: 'sound', sound });
+      }),
+    );
+  }
+
+  private soundOf(note: NoteNumber): Promise<KitSound> {
+    let sound = this.sounds.get(note);
+    if (!sound) {
+      this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE)));
+    }
+    return sound;
+  }
+
+  private loopSeconds(): Loop | undefined {
+    if (!this.loop || !this.heard) return undefined;
+    const tempo = tempoMapOf(this.heard.tempo);
+    const { from, to } = this.loop;
+    const seconds: { from: Seconds; to: Seconds } = {
+      from: tempo.secondsAt(from),
+      to: tempo.secondsAt(to),
+    };
+    return seconds;
+  }
+
+  private post(message: ToEngine, transfer: Transferable[] = []): void {
+    this.node?.port.postMessage(message, transfer);
+  }
+}
+
+function articulationNotes(piece: PieceId): readonly { note: NoteNumber }[] {
+  return pieceOf(piece).articulations;
+}

@@ -1,0 +1,15 @@
+import * as Comlink from 'comlink';
+import { synthesise, type KitSound } from '../core/sound/kit';
+import type { Hertz, NoteNumber } from '../core/time/units';
+
+const soundWorker = {
+  synthesise(note: NoteNumber, sampleRate: Hertz): KitSound {
+    const sound = synthesise(note, sampleRate);
+    const buffers = sound.alternates.flatMap(({ body, edge }) => [body.buffer, edge.buffer]);
+    return Comlink.transfer(sound, buffers as ArrayBuffer[]);
+  },
+};
+
+export type SoundWorker = typeof soundWorker;
+
+Comlink.expose(soundWorker);
