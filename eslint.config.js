@@ -33,7 +33,8 @@ export default [
         'error',
         {
           default: 'disallow',
-          message: '${file.type} may not import ${dependency.type}: see docs/decisions/0001-layers.md',
+          message:
+            '${file.type} may not import ${dependency.type}: see docs/decisions/0001-layers.md',
           rules: [
             { from: 'core', allow: ['core'] },
             { from: 'demo', allow: ['core', 'demo'] },
@@ -59,7 +60,19 @@ export default [
     rules: {
       'no-restricted-imports': [
         'error',
-        { patterns: ['react', 'react-*', 'next', 'next/*', '@mui/*', 'dexie', 'zustand', 'comlink', '@/*'] },
+        {
+          patterns: [
+            'react',
+            'react-*',
+            'next',
+            'next/*',
+            '@mui/*',
+            'dexie',
+            'zustand',
+            'comlink',
+            '@/*',
+          ],
+        },
       ],
       'no-restricted-globals': [
         'error',

@@ -59,7 +59,9 @@ export function played(part: Part, seed: number): Pattern {
   }
   const empty = emptyPattern({ id: part.id, name: part.name, kind: part.kind, meter: part.meter });
   const used = new Set(hits.map((hit) => hit.piece));
-  const rows = empty.strands.filter(({ piece }) => part.kind !== 'fill' || used.has(piece) || USUAL_IN_FILLS.has(piece));
+  const rows = empty.strands.filter(
+    ({ piece }) => part.kind !== 'fill' || used.has(piece) || USUAL_IN_FILLS.has(piece),
+  );
   return placeHits(
     { ...empty, strands: rows, length: part.length ?? length, step, dye: part.dye },
     hits,

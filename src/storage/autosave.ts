@@ -2,10 +2,7 @@ import type { Song } from '@/core';
 import { saveSong } from './songs';
 
 /** Whether what is on screen is kept; `failed` carries a sentence. */
-export type Saving =
-  | { state: 'saved' }
-  | { state: 'waiting' }
-  | { state: 'failed'; why: string };
+export type Saving = { state: 'saved' } | { state: 'waiting' } | { state: 'failed'; why: string };
 
 /** Changes are written at the latest this long after they were made. */
 const DELAY_MS = 300;

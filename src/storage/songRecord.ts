@@ -19,7 +19,9 @@ const hit = yup.object({
 
 const span = yup.object({
   pieces: yup
-    .mixed<'all' | string[]>((value): value is 'all' | string[] => value === 'all' || Array.isArray(value))
+    .mixed<'all' | string[]>(
+      (value): value is 'all' | string[] => value === 'all' || Array.isArray(value),
+    )
     .required(),
   from: yup.number().required(),
   to: yup.number().required(),
@@ -71,7 +73,9 @@ const frame = yup
             hits: list().test('hits', 'a hit is not one', (hits) =>
               (hits ?? []).every(
                 (value, i) =>
-                  typeof value === 'object' && value !== null && (i > 0 || hit.isValidSync(value, STRICT)),
+                  typeof value === 'object' &&
+                  value !== null &&
+                  (i > 0 || hit.isValidSync(value, STRICT)),
               ),
             ),
           }),

@@ -8,7 +8,13 @@ import {
   type Song,
   type Span,
 } from '../model/song';
-import { addVelocity, setArticulation, setPush, setVelocities, turnArticulation } from '../pattern/change';
+import {
+  addVelocity,
+  setArticulation,
+  setPush,
+  setVelocities,
+  turnArticulation,
+} from '../pattern/change';
 import { setLength, setMeter } from '../pattern/length';
 import { copyHits, moveHits, type Shift } from '../pattern/move';
 import { placeHits, removeHits, type StrandHit } from '../pattern/place';

@@ -247,7 +247,10 @@ export class Engine {
       }
     }
     if (this.click) {
-      const first = firstFrom(this.clickAt, Math.max(from, this.gate === -Infinity ? from : this.start));
+      const first = firstFrom(
+        this.clickAt,
+        Math.max(from, this.gate === -Infinity ? from : this.start),
+      );
       for (let i = first; i < this.clickAt.length && this.clickAt[i] < to; i++) {
         this.startClick(score.downbeats[i] === 1, offset + this.clickAt[i] - from);
       }

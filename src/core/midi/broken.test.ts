@@ -40,7 +40,12 @@ describe('a file that cannot be read', () => {
 
   test('a file wrapped in RIFF and one with an unknown chunk are read', () => {
     const le = (n: number) => [n & 255, (n >> 8) & 255, (n >> 16) & 255, n >> 24];
-    const riff = [...text('RIFF'), ...le(good.length + 12), ...text('RMIDdata'), ...le(good.length)];
+    const riff = [
+      ...text('RIFF'),
+      ...le(good.length + 12),
+      ...text('RMIDdata'),
+      ...le(good.length),
+    ];
     expect(importMidi(Uint8Array.from([...riff, ...good]), 'x.rmi').report.hits).toBe(200);
     const extra = [...good.slice(0, 14), ...text('XFIH'), 0, 0, 0, 2, 9, 9, ...good.slice(14)];
     const { report } = importMidi(Uint8Array.from(extra), 'x.mid');
@@ -53,7 +58,9 @@ describe('whatever the bytes are', () => {
   const mangled = fc
     .tuple(
       anyNotes(),
-      fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.nat(255)), { maxLength: 12 }),
+      fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.nat(255)), {
+        maxLength: 12,
+      }),
       fc.double({ min: 0, max: 1, noNaN: true }),
     )
     .map(([notes, flips, keep]) => {

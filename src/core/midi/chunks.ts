@@ -31,16 +31,13 @@ const MAX_TRACKS = 4096;
  */
 export function readFrame(bytes: Uint8Array, name: string): SmfFrame | Unreadable {
   if (bytes.length === 0) return { error: `“${name}” is empty: there is nothing in it to read.` };
-  if (bytes.length > MAX_FILE_BYTES) {
-    const size = Math.round(bytes.length / 1024 / 1024);
-    return {
-      error: `“${name}” is ${size} MB. MIDI files up to ${MAX_FILE_BYTES / 1024 / 1024} MB are read; drum parts are far smaller. Export only the drum tracks and try again.`,
-    };
-  }
+  if (bytes.length > MAX_FILE_BYTES) return { error: tooLarge(name, bytes.length) };
   const smf = unwrapRiff(bytes);
   if (chunkId(smf, 0) !== 'MThd') return { error: notMidi(bytes, name) };
   if (smf.length < 14) {
-    return { error: `“${name}” ends inside its header: only its first ${smf.length} bytes are there.` };
+    return {
+      error: `“${name}” ends inside its header: only its first ${smf.length} bytes are there.`,
+    };
   }
   const repaired: string[] = [];
   const format = uint16(smf, 8);
@@ -65,6 +62,12 @@ export function readFrame(bytes: Uint8Array, name: string): SmfFrame | Unreadabl
 
 export function count(n: number, what: string): string {
   return `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
+}
+
+/** Says that a file is too large to be read. */
+export function tooLarge(name: string, size: number): string {
+  const mega = (bytes: number) => Math.round(bytes / 1024 / 1024);
+  return `“${name}” is ${mega(size)} MB. MIDI files up to ${mega(MAX_FILE_BYTES)} MB are read; drum parts are far smaller. Export only the drum tracks and try again.`;
 }
 
 /** The 16 bits of the header's division as pulses per quarter note. */

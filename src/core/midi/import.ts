@@ -240,7 +240,9 @@ function reportUnderstood(
   );
   if (other.size > 0) {
     const names = [...other].map((piece) => piece.name).sort();
-    report.understood.push(`Outside General MIDI, kept as pieces of their own: ${names.join(', ')}.`);
+    report.understood.push(
+      `Outside General MIDI, kept as pieces of their own: ${names.join(', ')}.`,
+    );
   }
   const untaken = report.sources.filter((source) => !source.taken);
   for (const { track, trackName, channel, hits } of untaken) {

@@ -50,7 +50,9 @@ export function stretchesOf(
     const off = cut.tick - (open.start + bars * bar);
     if (Math.abs(off) <= tolerance || !cut.meter) {
       if (Math.abs(off) > tolerance) {
-        repaired.push(`The marker “${cut.name}” lies inside a bar; it was put on the nearest line.`);
+        repaired.push(
+          `The marker “${cut.name}” lies inside a bar; it was put on the nearest line.`,
+        );
       }
       const moved = bars > 0 && open.start + bars * bar <= lastHit + bar;
       if (bars > 0 && !moved) continue;

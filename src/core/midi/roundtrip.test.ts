@@ -151,7 +151,11 @@ describe('what the reader makes of files met in the wild', () => {
   test('a chorus that comes twice unchanged becomes one section in two places', () => {
     const bar = 4 * 96;
     const chorus = (from: number) => beat(9).map((n) => ({ ...n, tick: n.tick + from }));
-    const notes = [...chorus(0), ...beat(9, 36).map((n) => ({ ...n, tick: n.tick + bar })), ...chorus(2 * bar)];
+    const notes = [
+      ...chorus(0),
+      ...beat(9, 36).map((n) => ({ ...n, tick: n.tick + bar })),
+      ...chorus(2 * bar),
+    ];
     const markers = ['chorus', 'verse', 'chorus'].map((text, i) => ({ tick: i * bar, text }));
     const { song } = imported(fileOf(notes, { ppq: 96, markers }));
     expect(song.places.map((p) => p.section)).toEqual(['s1', 's2', 's1']);
@@ -163,7 +167,13 @@ describe('what the reader makes of files met in the wild', () => {
       { tick: 0, text: 'verse' },
       { tick: 384, text: 'chorus' },
     ];
-    const notes = [0, 380].map((tick) => ({ tick, note: 49, velocity: 99, duration: 4, channel: 9 }));
+    const notes = [0, 380].map((tick) => ({
+      tick,
+      note: 49,
+      velocity: 99,
+      duration: 4,
+      channel: 9,
+    }));
     const { song } = imported(fileOf(notes, { ppq: 96, markers }));
     const [, chorus] = song.patterns;
     expect(chorus.strands[0].hits[0]).toMatchObject({ at: 0, push: -40 });

@@ -177,7 +177,11 @@ function checkSpan(
     'A span must lie within its section.',
   );
   found.expect(span.offset >= 0, where, 'A span cannot start before its pattern.');
-  found.expect(span.mode === 'replace' || span.mode === 'add', where, 'A span must replace or add.');
+  found.expect(
+    span.mode === 'replace' || span.mode === 'add',
+    where,
+    'A span must replace or add.',
+  );
   found.expect(
     span.pieces === 'all' || span.pieces.every((piece) => findPiece(piece) !== undefined),
     where,

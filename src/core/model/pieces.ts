@@ -12,7 +12,15 @@ export interface Articulation {
 }
 
 /** Groups of pieces as a drummer speaks of them; also the order from the top of a drum staff. */
-export const FAMILIES = ['cymbals', 'hats', 'snare', 'toms', 'kick', 'percussion', 'other'] as const;
+export const FAMILIES = [
+  'cymbals',
+  'hats',
+  'snare',
+  'toms',
+  'kick',
+  'percussion',
+  'other',
+] as const;
 export type Family = (typeof FAMILIES)[number];
 
 export type PieceId = string;
@@ -186,7 +194,9 @@ const NOTE_PIECE = /^note-(\d{1,3})$/;
 const pieceById = new Map(KIT_PIECES.map((piece) => [piece.id, piece]));
 const placeByNote = new Map(
   KIT_PIECES.flatMap((piece) =>
-    piece.articulations.map((articulation) => [articulation.note, { piece, articulation }] as const),
+    piece.articulations.map(
+      (articulation) => [articulation.note, { piece, articulation }] as const,
+    ),
   ),
 );
 

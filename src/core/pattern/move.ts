@@ -61,12 +61,7 @@ export function copyHits(
   return placeHits(pattern, copies);
 }
 
-function shifted(
-  pattern: Pattern,
-  ids: ReadonlySet<string>,
-  by: Ticks,
-  rows: number,
-): StrandHit[] {
+function shifted(pattern: Pattern, ids: ReadonlySet<string>, by: Ticks, rows: number): StrandHit[] {
   return chosenHits(pattern, ids).map(({ piece, hit }) => ({
     piece: pattern.strands[rowOf(pattern, piece) + rows].piece,
     hit: { ...hit, at: hit.at + by },

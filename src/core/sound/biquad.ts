@@ -34,14 +34,7 @@ export function coefficients(setting: FilterSetting, sampleRate: Hertz): Coeffic
     case 'bandpass':
       return norm(alpha, 0, -alpha, 1 + alpha, -2 * cos, 1 - alpha);
     case 'peak':
-      return norm(
-        1 + alpha * a,
-        -2 * cos,
-        1 - alpha * a,
-        1 + alpha / a,
-        -2 * cos,
-        1 - alpha / a,
-      );
+      return norm(1 + alpha * a, -2 * cos, 1 - alpha * a, 1 + alpha / a, -2 * cos, 1 - alpha / a);
     case 'highshelf': {
       const root = 2 * Math.sqrt(a) * alpha;
       return norm(

@@ -118,8 +118,15 @@ export const ride =
 
 export const rideBell: Recipe = (bench) => {
   const body = new Stroke(bench, 2.2);
-  [[760, 0.3], [1180, 0.26], [1640, 0.34], [2370, 0.22], [3360, 0.2], [4540, 0.12]].forEach(
-    ([frequency, level], i) => body.mode({ frequency, level, decay: 0.5 / (1 + i * 0.18) }),
+  [
+    [760, 0.3],
+    [1180, 0.26],
+    [1640, 0.34],
+    [2370, 0.22],
+    [3360, 0.2],
+    [4540, 0.12],
+  ].forEach(([frequency, level], i) =>
+    body.mode({ frequency, level, decay: 0.5 / (1 + i * 0.18) }),
   );
   return {
     body: body.plate({ low: 500, high: 7000, partials: 12, level: 0.12, decay: 0.6 }),

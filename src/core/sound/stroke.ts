@@ -48,7 +48,13 @@ export class Stroke {
    * Many partials without harmony, as a cymbal has them: spread evenly on a logarithmic scale and
    * strayed, higher ones dying sooner.
    */
-  plate(options: { low: Hertz; high: Hertz; partials: number; level: number; decay: Seconds }): this {
+  plate(options: {
+    low: Hertz;
+    high: Hertz;
+    partials: number;
+    level: number;
+    decay: Seconds;
+  }): this {
     const { low, high, partials, level, decay } = options;
     const { sampleRate, random } = this.bench;
     for (let n = 0; n < partials; n++) {

@@ -184,9 +184,7 @@ export const anyCommand: fc.Arbitrary<Command> = (() => {
   const place = fc.constantFrom('at-0', 'at-1', 'at-2', 'new-1', 'gone');
   const section = fc.constantFrom('s-a', 's-b', 's-c', 'gone');
   const ids = fc.array(
-    fc
-      .tuple(fc.constantFrom('a', 'b', 'c'), fc.nat(12))
-      .map(([p, i]) => `${p}-${i}`),
+    fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.nat(12)).map(([p, i]) => `${p}-${i}`),
     { maxLength: 8 },
   );
   const of = <T extends object>(type: string, fields: { [K in keyof T]: fc.Arbitrary<T[K]> }) =>

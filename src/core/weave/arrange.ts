@@ -180,9 +180,7 @@ export function removePattern(song: Song, patternId: string): Song {
     ...song,
     patterns: song.patterns.filter(({ id }) => id !== patternId),
     sections: song.sections.map((section) =>
-      section.spans.every(other)
-        ? section
-        : { ...section, spans: section.spans.filter(other) },
+      section.spans.every(other) ? section : { ...section, spans: section.spans.filter(other) },
     ),
     places: song.places.map((place) =>
       place.overlay.every(other) ? place : { ...place, overlay: place.overlay.filter(other) },

@@ -116,9 +116,7 @@ function layHits(
 }
 
 export function covers(span: Span, piece: PieceId, at: Ticks): boolean {
-  return (
-    at >= span.from && at < span.to && (span.pieces === 'all' || span.pieces.includes(piece))
-  );
+  return at >= span.from && at < span.to && (span.pieces === 'all' || span.pieces.includes(piece));
 }
 
 /** Stable, and linear for the nearly ordered lists that blocks and their joins are. */

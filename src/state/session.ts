@@ -1,0 +1,154 @@
+import { nanoid } from 'nanoid';
+import type { Song } from '@/core';
+import { newHistory } from '@/core/commands/history';
+import { emptySong } from '@/core/model/make';
+import { Autosave, whyNot } from '@/storage/autosave';
+import { lockSong, type SongLock } from '@/storage/lock';
+import * as songs from '@/storage/songs';
+import { initial, notify, useWorkbench } from './store';
+
+const autosave = new Autosave((saving) => useWorkbench.setState({ saving }));
+let lock: (SongLock & { id: string }) | undefined;
+/** The value that is in storage: what differs from it has to be saved. */
+let stored: Song | undefined;
+
+if (typeof window !== 'undefined') {
+  const hidden = () => {
+    if (document.visibilityState === 'hidden') void autosave.flush();
+  };
+  document.addEventListener('visibilitychange', hidden);
+  window.addEventListener('pagehide', () => void autosave.flush());
+}
+
+useWorkbench.subscribe(({ history, status, readOnly }) => {
+  if (status !== 'ready' || readOnly || !history || history.song === stored) return;
+  stored = history.song;
+  autosave.keep(history.song);
+});
+
+/** Opens a song of this browser on the workbench. */
+export async function openSong(id: string): Promise<void> {
+  const { songId, status } = useWorkbench.getState();
+  if (songId === id && (status === 'ready' || status === 'loading')) return;
+  await closeSong();
+  useWorkbench.setState({ ...viewOfNothing(), status: 'loading', songId: id });
+  const held = { ...lockSong(id), id };
+  lock = held;
+  const mine = await held.mine;
+  if (lock !== held) return;
+  await showStored(id, !mine);
+  if (!mine) {
+    void held.later.then(async () => {
+      if (lock !== held) return;
+      await showStored(id, false);
+      notify('The other tab let go of this song: it can be changed here now.');
+    });
+  }
+}
+
+async function showStored(id: string, readOnly: boolean): Promise<void> {
+  let read: songs.SongHead | Awaited<ReturnType<typeof songs.loadSong>>;
+  try {
+    read = memory.has(id) ? { song: memory.get(id)! } : await songs.loadSong(id);
+  } catch (error) {
+    read = { problem: whyNot(error) };
+  }
+  if (useWorkbench.getState().songId !== id) return;
+  if ('problem' in read) {
+    useWorkbench.setState({ status: 'problem', problem: read.problem });
+    return;
+  }
+  stored = memory.has(id) ? undefined : read.song;
+  useWorkbench.setState({
+    status: 'ready',
+    history: newHistory(read.song),
+    readOnly,
+    patternId: read.song.patterns[0]?.id,
+    placeId: read.song.places[0]?.id,
+    cursor: { piece: 'snare', at: 0 },
+    saving: { state: 'saved' },
+  });
+}
+
+/** Saves what is pending, lets go of the song and clears the workbench. */
+export async function closeSong(): Promise<void> {
+  await autosave.flush();
+  lock?.release();
+  lock = undefined;
+  stored = undefined;
+  useWorkbench.setState(viewOfNothing());
+}
+
+function viewOfNothing(): Partial<typeof initial> {
+  const { stage, notices, incoming, dialog, audio, click, countIn } = useWorkbench.getState();
+  return {
+    ...initial,
+    problem: undefined,
+    songId: undefined,
+    history: undefined,
+    gesture: undefined,
+    patternId: undefined,
+    placeId: undefined,
+    songLoop: undefined,
+    patternLoop: undefined,
+    ...{ stage, notices, incoming, dialog, audio, click, countIn },
+  };
+}
+
+/** Songs that could not be stored: they live as long as the tab does. */
+const memory = new Map<string, Song>();
+
+/** Stores a new song of one's own; when storage fails it is kept in the tab, and that is said. */
+export async function addSong(song: Song): Promise<string> {
+  const own = { ...song, id: nanoid(10) };
+  try {
+    await songs.saveSong(own);
+    memory.delete(own.id);
+  } catch (error) {
+    memory.set(own.id, own);
+    notify(whyNot(error), 'error');
+  }
+  return own.id;
+}
+
+export function newSong(): Promise<string> {
+  return addSong(emptySong('new', 'New song', nanoid(8)));
+}
+
+export async function duplicateSong(id: string): Promise<string | undefined> {
+  const read = await songs.loadSong(id);
+  if ('problem' in read) {
+    notify(read.problem, 'error');
+    return undefined;
+  }
+  return addSong({ ...read.song, name: `${read.song.name}, copy` });
+}
+
+export async function renameSong(id: string, name: string): Promise<void> {
+  const read = await songs.loadSong(id);
+  if ('problem' in read) notify(read.problem, 'error');
+  else await songs.saveSong({ ...read.song, name });
+}
+
+/** Deletes a song and offers to bring it back. */
+export async function deleteSong(id: string): Promise<void> {
+  const deleted = await songs.deleteSong(id);
+  if (!deleted) return;
+  notify(`“${deleted.head.name}” was deleted.`, 'info', {
+    label: 'undo',
+    run: () => void songs.undelete(deleted),
+  });
+}
+
+/** Restores the demo songs; a demo song that is open is opened anew. */
+export async function restoreDemo(): Promise<void> {
+  try {
+    const { songId } = useWorkbench.getState();
+    await closeSong();
+    await songs.restoreDemo();
+    if (songId) await openSong(songId);
+    notify('The demo songs are as they were shipped. Your own songs were not touched.');
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
+}

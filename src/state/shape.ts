@@ -1,0 +1,312 @@
+import { nanoid } from 'nanoid';
+import type { Hit, Pattern } from '@/core';
+import { emptyPattern, nextDye } from '@/core/model/make';
+import { articulationOf, byStaffOrder, pieceOf, type PieceId } from '@/core/model/pieces';
+import { clipAt, clipOf } from '@/core/pattern/clip';
+import { barsOf, MAX_BARS } from '@/core/pattern/length';
+import { boundShift } from '@/core/pattern/move';
+import { chosenHits } from '@/core/pattern/strands';
+import { barTicks, isMeter, type Meter } from '@/core/time/meter';
+import { STEP_RATES } from '@/core/time/steps';
+import type { Ticks, Velocity } from '@/core/time/units';
+import { edit } from './edit';
+import { notify, openSongNow, shownPattern, useWorkbench } from './store';
+import { strike } from './transport';
+
+function pattern(): Pattern | undefined {
+  return shownPattern(useWorkbench.getState());
+}
+
+/** A hit as it would be placed now: on this strand, this step, this hard. */
+export function newHit(piece: PieceId, at: Ticks, velocity: Velocity): Hit {
+  const chosen = useWorkbench.getState().articulations[piece] ?? '';
+  const articulation = articulationOf(piece, chosen).id;
+  return { id: nanoid(8), at, push: 0, velocity, articulation };
+}
+
+export function showPattern(id: string): void {
+  useWorkbench.setState({
+    patternId: id,
+    selection: [],
+    anchor: undefined,
+    patternLoop: undefined,
+  });
+}
+
+/** Shows the next pattern of the shelf (or, with -1, the one before). */
+export function turnPattern(by: 1 | -1): void {
+  const { patterns } = openSongNow();
+  const index = patterns.findIndex((p) => p.id === pattern()?.id);
+  const next = patterns[(index + by + patterns.length) % patterns.length];
+  if (next) showPattern(next.id);
+}
+
+export function addPattern(): void {
+  const song = openSongNow();
+  const shown = pattern();
+  const value = emptyPattern({
+    id: nanoid(8),
+    name: `Beat ${song.patterns.length + 1}`,
+    meter: shown?.meter,
+    dye: nextDye(song),
+  });
+  if (edit({ type: 'add pattern', value })) showPattern(value.id);
+}
+
+export function duplicatePattern(): void {
+  const shown = pattern();
+  if (!shown) return;
+  const value = {
+    ...shown,
+    id: nanoid(8),
+    name: `${shown.name}, again`,
+    dye: nextDye(openSongNow()),
+  };
+  if (edit({ type: 'add pattern', value }, 'duplicate pattern')) showPattern(value.id);
+}
+
+export function removePattern(): void {
+  const shown = pattern();
+  if (!shown) return;
+  if (openSongNow().patterns.length === 1) {
+    notify('A song keeps at least one pattern. Add another one first.', 'error');
+    return;
+  }
+  if (edit({ type: 'remove pattern', id: shown.id })) {
+    showPattern(openSongNow().patterns[0].id);
+  }
+}
+
+export function select(ids: readonly string[]): void {
+  useWorkbench.setState({ selection: ids });
+}
+
+export function clearSelection(): void {
+  useWorkbench.setState({ selection: [], anchor: undefined });
+}
+
+export function selectAll(): void {
+  select(pattern()?.strands.flatMap(({ hits }) => hits.map((hit) => hit.id)) ?? []);
+}
+
+export function selectRow(piece = useWorkbench.getState().cursor.piece): void {
+  select(
+    pattern()
+      ?.strands.find((s) => s.piece === piece)
+      ?.hits.map((h) => h.id) ?? [],
+  );
+}
+
+/** The hits of some strands whose steps lie in a stretch of time. */
+export function hitsWithin(pieces: readonly PieceId[], from: Ticks, to: Ticks): string[] {
+  return (pattern()?.strands ?? [])
+    .filter(({ piece }) => pieces.includes(piece))
+    .flatMap(({ hits }) => hits.filter((hit) => hit.at >= from && hit.at < to).map((h) => h.id));
+}
+
+/** Puts the cursor on a step; with `extend`, selects all between where it started and there. */
+export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
+  const { cursor, anchor } = useWorkbench.getState();
+  const from = anchor ?? cursor;
+  useWorkbench.setState({ cursor: { piece, at }, anchor: extend ? from : undefined });
+  const shown = pattern();
+  if (!extend || !shown) return;
+  const rows = shown.strands.map((strand) => strand.piece);
+  const [top, bottom] = [rows.indexOf(from.piece), rows.indexOf(piece)].sort((a, b) => a - b);
+  const [start, end] = [from.at, at].sort((a, b) => a - b);
+  select(hitsWithin(rows.slice(top, bottom + 1), start, end + shown.step));
+}
+
+/** Moves the cursor by steps and rows, as the arrow keys do. */
+export function moveCursor(steps: number, rows: number, extend = false): void {
+  const shown = pattern();
+  if (!shown || shown.strands.length === 0) return;
+  const { cursor } = useWorkbench.getState();
+  const { strands, step, length } = shown;
+  const row = strands.findIndex((strand) => strand.piece === cursor.piece);
+  const nextRow = Math.max(0, Math.min(strands.length - 1, (row < 0 ? 0 : row) + rows));
+  const last = Math.ceil(length / step) - 1;
+  const at = Math.max(0, Math.min(last, Math.round(cursor.at / step) + steps)) * step;
+  setCursor(strands[nextRow].piece, at, extend);
+}
+
+/** The hit whose step is where the cursor is. */
+function hitAtCursor(): Hit | undefined {
+  const { cursor } = useWorkbench.getState();
+  const shown = pattern();
+  return shown?.strands
+    .find((strand) => strand.piece === cursor.piece)
+    ?.hits.find((hit) => hit.at >= cursor.at && hit.at < cursor.at + shown.step);
+}
+
+/** Places a hit at the cursor and sounds it; without a velocity, a hit that is there goes. */
+export function writeAtCursor(velocity?: Velocity): void {
+  const shown = pattern();
+  if (!shown) return;
+  const { cursor, strength } = useWorkbench.getState();
+  if (!shown.strands.some((strand) => strand.piece === cursor.piece)) return;
+  const there = hitAtCursor();
+  if (there && velocity === undefined) {
+    edit({ type: 'remove hits', pattern: shown.id, ids: [there.id] });
+    return;
+  }
+  const struck = velocity ?? strength;
+  if (velocity !== undefined) useWorkbench.setState({ strength: velocity });
+  if (there) {
+    edit({ type: 'set velocity', pattern: shown.id, velocities: [[there.id, struck]] });
+    strike(cursor.piece, there.articulation, struck);
+    return;
+  }
+  const hit = newHit(cursor.piece, cursor.at, struck);
+  edit({ type: 'place hits', pattern: shown.id, hits: [{ piece: cursor.piece, hit }] });
+  strike(cursor.piece, hit.articulation, struck);
+}
+
+/** What a command works on: the selection, or the hit at the cursor. */
+function chosenIds(): readonly string[] {
+  const { selection } = useWorkbench.getState();
+  if (selection.length > 0) return selection;
+  const there = hitAtCursor();
+  return there ? [there.id] : [];
+}
+
+export function removeChosen(): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (shown && ids.length > 0) edit({ type: 'remove hits', pattern: shown.id, ids });
+  clearSelection();
+}
+
+export function addVelocity(by: number): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (shown && ids.length > 0) edit({ type: 'add velocity', pattern: shown.id, ids, by });
+}
+
+/** Moves the selection by steps and rows; pushes stay. */
+export function moveChosen(steps: number, rows: number): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown || ids.length === 0) return;
+  const shift = boundShift(shown, new Set(ids), { by: steps * shown.step, rows });
+  if (edit({ type: 'move hits', pattern: shown.id, ids, shift })) {
+    if (useWorkbench.getState().selection.length === 0) moveCursor(steps, rows);
+  }
+}
+
+/** Strikes the chosen hits the next way; with nothing chosen, the coming hits of the row. */
+export function turnArticulation(): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown) return;
+  if (ids.length > 0) {
+    edit({ type: 'turn articulation', pattern: shown.id, ids });
+    return;
+  }
+  const { cursor, articulations } = useWorkbench.getState();
+  const ways = pieceOf(cursor.piece).articulations;
+  const now = ways.indexOf(articulationOf(cursor.piece, articulations[cursor.piece] ?? ''));
+  placeWith(cursor.piece, ways[(now + 1) % ways.length].id);
+}
+
+/** Says how coming hits of a piece are struck. */
+export function placeWith(piece: PieceId, articulation: string): void {
+  useWorkbench.setState((state) => ({
+    articulations: { ...state.articulations, [piece]: articulation },
+  }));
+}
+
+export function copyChosen(): void {
+  const shown = pattern();
+  const clip = shown && clipOf(shown, new Set(chosenIds()));
+  if (clip) useWorkbench.setState({ clip });
+}
+
+export function cutChosen(): void {
+  copyChosen();
+  removeChosen();
+}
+
+/** Pastes from the cursor's step on, and selects what was pasted. */
+export function paste(at = useWorkbench.getState().cursor.at): void {
+  const shown = pattern();
+  const { clip } = useWorkbench.getState();
+  if (!shown || !clip) {
+    if (shown) notify('There is nothing to paste yet: select hits and copy them first.');
+    return;
+  }
+  const hits = clipAt(clip, at, () => nanoid(8));
+  if (edit({ type: 'place hits', pattern: shown.id, hits }, 'paste')) {
+    select(hits.map(({ hit }) => hit.id));
+    const next = at + clip.length;
+    if (next < shown.length) setCursor(useWorkbench.getState().cursor.piece, next);
+  } else {
+    notify('Nothing was pasted: there is no room after the cursor.', 'error');
+  }
+}
+
+/** Copies the selection to right after itself, and selects the copy. */
+export function duplicateChosen(): void {
+  const shown = pattern();
+  const ids = new Set(chosenIds());
+  const clip = shown && clipOf(shown, ids);
+  if (!shown || !clip) return;
+  const first = Math.min(...chosenHits(shown, ids).map(({ hit }) => hit.at));
+  const start = Math.floor(first / shown.step) * shown.step;
+  // A repeat falls on the next beat, half bar or bar: where a drummer would start again.
+  const room = [480, 960, 1920, barTicks(shown.meter)].find((unit) => clip.length <= unit);
+  const length = room ?? Math.ceil(clip.length / barTicks(shown.meter)) * barTicks(shown.meter);
+  const hits = clipAt(clip, start + length, () => nanoid(8));
+  if (edit({ type: 'place hits', pattern: shown.id, hits }, 'duplicate')) {
+    select(hits.map(({ hit }) => hit.id));
+  } else {
+    notify('There is no room after the selection. Make the pattern longer first.', 'error');
+  }
+}
+
+export function setBars(bars: number): void {
+  const shown = pattern();
+  if (!shown || !(bars > 0 && bars <= MAX_BARS)) return;
+  edit({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
+}
+
+export function addBars(by: number): void {
+  const shown = pattern();
+  if (shown) setBars(Math.max(1, Math.floor(barsOf(shown)) + by));
+}
+
+export function setMeter(meter: Meter): void {
+  const shown = pattern();
+  if (shown && isMeter(meter)) edit({ type: 'set meter', pattern: shown.id, meter });
+}
+
+export function setStep(step: Ticks): void {
+  const shown = pattern();
+  if (shown) edit({ type: 'set step', pattern: shown.id, step });
+}
+
+/** Takes the next finer (1) or coarser (-1) step rate. */
+export function turnStep(by: 1 | -1): void {
+  const shown = pattern();
+  if (!shown) return;
+  const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
+  const next = STEP_RATES[index + by];
+  if (next) setStep(next.ticks);
+}
+
+export function addStrand(piece: PieceId): void {
+  const shown = pattern();
+  if (shown && edit({ type: 'add strand', pattern: shown.id, piece })) {
+    setCursor(piece, useWorkbench.getState().cursor.at);
+  }
+}
+
+export function removeStrand(piece = useWorkbench.getState().cursor.piece): void {
+  const shown = pattern();
+  if (!shown) return;
+  if (edit({ type: 'remove strand', pattern: shown.id, piece })) {
+    const left = pattern()?.strands.map((strand) => strand.piece) ?? [];
+    const next = left.find((other) => byStaffOrder(other, piece) > 0) ?? left.at(-1);
+    if (next) setCursor(next, useWorkbench.getState().cursor.at);
+  }
+}

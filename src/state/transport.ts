@@ -1,0 +1,178 @@
+import { Player } from '@/audio/player';
+import type { Pattern, Song } from '@/core';
+import type { PieceId } from '@/core/model/pieces';
+import { songOfPattern } from '@/core/model/make';
+import { laidPlaces, songTicks } from '@/core/weave/sections';
+import type { Ticks, Velocity } from '@/core/time/units';
+import { synthesiseAside } from '@/workers';
+import { notify, shownPattern, useWorkbench, type Range, type Workbench } from './store';
+
+let made: Player | undefined;
+
+/** The one player of the page. */
+function player(): Player {
+  return (made ??= new Player({
+    onAudio: (audio) => useWorkbench.setState({ audio }),
+    onPlaying: (playing) => useWorkbench.setState({ playing }),
+    synthesise: synthesiseAside,
+  }));
+}
+
+let patternSong: { song: Song; pattern: Pattern; value: Song } | undefined;
+
+/** What is heard: the song, or the shown pattern as a song of its own. */
+export function heardSong(state: Workbench): Song | undefined {
+  const song = state.history?.song;
+  if (!song || state.hear === 'song') return song;
+  const pattern = shownPattern(state);
+  if (!pattern) return song;
+  if (patternSong?.pattern !== pattern || patternSong.song.tempo !== song.tempo) {
+    patternSong = { song, pattern, value: songOfPattern(song, pattern) };
+  }
+  return patternSong.value;
+}
+
+/** The loop that holds for what is heard; a pattern always loops. */
+export function heardLoop(state: Workbench): Range | undefined {
+  if (state.hear === 'song') return state.songLoop;
+  const pattern = shownPattern(state);
+  if (!pattern) return undefined;
+  const { patternLoop } = state;
+  if (patternLoop && patternLoop.from < pattern.length) {
+    return { from: patternLoop.from, to: Math.min(patternLoop.to, pattern.length) };
+  }
+  return { from: 0, to: pattern.length };
+}
+
+/** Keeps the player at what the workbench says. Called once by the shell. */
+export function connectPlayer(): () => void {
+  const sync = (state: Workbench, before?: Workbench) => {
+    const song = heardSong(state);
+    if (song) player().setSong(song);
+    const loop = heardLoop(state);
+    const was = before && heardLoop(before);
+    if (!before || loop?.from !== was?.from || loop?.to !== was?.to || state.hear !== before.hear) {
+      player().setLoop(loop);
+    }
+    if (state.click !== before?.click) player().setClick(state.click);
+    if (before && state.songId !== before.songId && before.playing) player().stop();
+  };
+  player().prepare();
+  sync(useWorkbench.getState());
+  let queued = false;
+  let since = useWorkbench.getState();
+  const unsubscribe = useWorkbench.subscribe((_, previous) => {
+    if (queued) return;
+    // Compiling a long song can wait for the frame that shows the change.
+    queued = true;
+    since = previous;
+    setTimeout(() => {
+      queued = false;
+      sync(useWorkbench.getState(), since);
+    });
+  });
+  return () => {
+    unsubscribe();
+    player().stop();
+  };
+}
+
+export async function play(from?: Ticks): Promise<void> {
+  const state = useWorkbench.getState();
+  const song = heardSong(state);
+  if (!song || songTicks(song) === 0) {
+    notify('There is nothing to play yet: write a beat in Shape, or put a pattern into the song.');
+    return;
+  }
+  player().setSong(song);
+  player().setLoop(heardLoop(state));
+  const loop = heardLoop(state);
+  let start = from ?? player().tick;
+  if (from === undefined && loop && (start < loop.from || start >= loop.to)) start = loop.from;
+  if (start >= songTicks(song)) start = 0;
+  if (await player().play(start, state.countIn)) return;
+  const { audio } = useWorkbench.getState();
+  notify(
+    audio === 'unsupported'
+      ? 'This browser cannot run the sound engine. Everything else works; for sound, use a current browser.'
+      : 'The browser holds sound back until you press something on the page. Press play again.',
+    'error',
+  );
+}
+
+export function stop(): void {
+  player().stop();
+}
+
+export function playOrStop(): void {
+  if (useWorkbench.getState().playing) stop();
+  else void play();
+}
+
+/** Goes to a tick of what is heard, and plays on from there if it plays. */
+export function locate(to: Ticks): void {
+  player().locate(Math.max(0, to));
+}
+
+export function toStart(): void {
+  locate(heardLoop(useWorkbench.getState())?.from ?? 0);
+}
+
+export function strike(piece: PieceId, articulation: string, velocity: Velocity): void {
+  void player().strike(piece, articulation, velocity);
+}
+
+/** Tick that is heard now, of what is heard. */
+export function playhead(): Ticks {
+  return made?.tick ?? 0;
+}
+
+/** How loud it is now, 0 to 1. */
+export function peakNow(): number {
+  return made?.peak ?? 0;
+}
+
+export function setHear(hear: Workbench['hear']): void {
+  const state = useWorkbench.getState();
+  if (state.hear === hear) return;
+  const pattern = shownPattern(state);
+  useWorkbench.setState({ hear });
+  const song = state.history?.song;
+  const next = heardSong(useWorkbench.getState());
+  if (next) player().setSong(next);
+  player().setLoop(heardLoop(useWorkbench.getState()));
+  const place =
+    hear === 'song' && song && pattern
+      ? laidPlaces(song).find(({ section }) => section.spans.some((s) => s.pattern === pattern.id))
+      : undefined;
+  player().locate(state.songLoop && hear === 'song' ? state.songLoop.from : (place?.start ?? 0));
+}
+
+export function toggleHear(): void {
+  setHear(useWorkbench.getState().hear === 'song' ? 'pattern' : 'song');
+}
+
+export function toggleClick(): void {
+  useWorkbench.setState((state) => {
+    state.click = !state.click;
+  });
+}
+
+export function toggleCountIn(): void {
+  useWorkbench.setState((state) => {
+    state.countIn = !state.countIn;
+  });
+}
+
+/** Loops a stretch of the song; none plays on to the end. */
+export function setSongLoop(songLoop: Range | undefined): void {
+  useWorkbench.setState({ songLoop });
+}
+
+/** The longest loop in a pattern: sixteen bars. */
+export const MAX_LOOP_BARS = 16;
+
+/** Loops some bars of the pattern; none loops all of it. */
+export function setPatternLoop(patternLoop: Range | undefined): void {
+  useWorkbench.setState({ patternLoop });
+}
