@@ -1,0 +1,5 @@
+import { Missing } from '@/shell/Missing';
+
+export default function NotFound() {
+  return <Missing />;
+}

@@ -1,0 +1,5 @@
+import { Songs } from '@/shell/Songs';
+
+export default function Page() {
+  return <Songs />;
+}

@@ -1,0 +1,69 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import InputBase from '@mui/material/InputBase';
+import type { SxProps } from '@mui/material/styles';
+import Tooltip from '@mui/material/Tooltip';
+import { useState } from 'react';
+
+/** A name that is changed where it stands: press it, type, Enter keeps and Escape leaves it. */
+export function EditableText(props: {
+  value: string;
+  label: string;
+  onChange: (value: string) => void;
+  sx?: SxProps;
+}) {
+  const { value, label, onChange, sx } = props;
+  const [draft, setDraft] = useState<string>();
+  const text = { fontFamily: 'inherit', lineHeight: '24px', color: 'inherit', ...sx } as SxProps;
+  const keep = () => {
+    const next = draft?.trim();
+    if (next && next !== value) onChange(next);
+    setDraft(undefined);
+  };
+  if (draft !== undefined) {
+    return (
+      <InputBase
+        autoFocus
+        value={draft}
+        onChange={(event) => setDraft(event.target.value.slice(0, 120))}
+        onFocus={(event) => event.target.select()}
+        onBlur={keep}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') keep();
+          if (event.key === 'Escape') setDraft(undefined);
+          event.stopPropagation();
+        }}
+        inputProps={{ 'aria-label': label }}
+        sx={{ ...text, '& input': { p: 0 }, borderBottom: '1px solid var(--accent)' } as SxProps}
+      />
+    );
+  }
+  return (
+    <Tooltip title={`${value} (press to rename)`}>
+      <Box
+        component="button"
+        type="button"
+        aria-label={`${label}: ${value}. Press to rename.`}
+        onClick={() => setDraft(value)}
+        sx={
+          {
+            ...text,
+            p: 0,
+            border: 0,
+            borderBottom: '1px solid transparent',
+            background: 'none',
+            cursor: 'text',
+            textAlign: 'left',
+            whiteSpace: 'nowrap',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            '&:hover': { borderBottomColor: 'var(--line)' },
+          } as SxProps
+        }
+      >
+        {value}
+      </Box>
+    </Tooltip>
+  );
+}

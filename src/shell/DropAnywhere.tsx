@@ -1,0 +1,67 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { setFilePicker } from '@/state/actions';
+import { receiveFile } from '@/state/files';
+
+const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
+
+/** Takes a MIDI file that is dropped anywhere on the page, or chosen with the button. */
+export function DropAnywhere({ children }: { children: ReactNode }) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  useEffect(() => setFilePicker(() => picker.current?.click()), []);
+  return (
+    <Box
+      sx={{ height: '100%', position: 'relative' }}
+      onDragOver={(event) => {
+        if (!hasFiles(event)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={(event) => {
+        if (event.currentTarget === event.target || !event.relatedTarget) setOver(false);
+      }}
+      onDrop={(event) => {
+        if (!hasFiles(event)) return;
+        event.preventDefault();
+        setOver(false);
+        const [file] = event.dataTransfer.files;
+        if (file) void receiveFile(file);
+      }}
+    >
+      {children}
+      <input
+        ref={picker}
+        type="file"
+        accept=".mid,.midi,.smf,.rmi,.kar,audio/midi"
+        hidden
+        aria-label="choose a MIDI file"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          event.target.value = '';
+          if (file) void receiveFile(file);
+        }}
+      />
+      {over && (
+        <Box
+          sx={{
+            position: 'absolute',
+            inset: 12,
+            zIndex: 2000,
+            display: 'grid',
+            placeItems: 'center',
+            border: '2px dashed var(--accent)',
+            bgcolor: 'color-mix(in srgb, var(--panel) 88%, transparent)',
+            fontSize: 20,
+            fontWeight: 600,
+            pointerEvents: 'none',
+          }}
+        >
+          drop a MIDI file to read it
+        </Box>
+      )}
+    </Box>
+  );
+}

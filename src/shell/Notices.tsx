@@ -1,0 +1,36 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useSnackbar } from 'notistack';
+import { useEffect } from 'react';
+import { dismissNotice, useWorkbench } from '@/state/store';
+
+/** Shows what the workbench has to say. Errors stay until they are put away. */
+export function Notices() {
+  const notices = useWorkbench((state) => state.notices);
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
+  useEffect(() => {
+    for (const { id, message, kind, action } of notices) {
+      enqueueSnackbar(message, {
+        key: id,
+        variant: kind === 'error' ? 'error' : 'default',
+        autoHideDuration: action ? 12_000 : kind === 'error' ? null : 4000,
+        preventDuplicate: true,
+        action: (key) => (
+          <Button
+            variant="text"
+            color="inherit"
+            onClick={() => {
+              action?.run();
+              closeSnackbar(key);
+            }}
+          >
+            {action?.label ?? 'put away'}
+          </Button>
+        ),
+      });
+      dismissNotice(id);
+    }
+  }, [notices, enqueueSnackbar, closeSnackbar]);
+  return null;
+}

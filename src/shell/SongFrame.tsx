@@ -1,0 +1,96 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import CircularProgress from '@mui/material/CircularProgress';
+import Stack from '@mui/material/Stack';
+import Typography from '@mui/material/Typography';
+import { usePathname } from 'next/navigation';
+import Link from 'next/link';
+import { useEffect, type ReactNode } from 'react';
+import { saveStored } from '@/state/files';
+import { enterStage, isStage } from '@/state/routes';
+import { openSong } from '@/state/session';
+import { prepareSongs } from '@/state/songsList';
+import { useWorkbench } from '@/state/store';
+import { connectPlayer } from '@/state/transport';
+import { Header } from './Header';
+import { Ribbon } from './Ribbon';
+
+/** Header above, song ribbon below, and a stage between them, for one song. */
+export function SongFrame({ id, children }: { id: string; children: ReactNode }) {
+  const status = useWorkbench((state) => (state.songId === id ? state.status : 'loading'));
+  const stage = usePathname().split('/').at(-1) ?? '';
+
+  useEffect(() => {
+    // Storage may be blocked; opening the song then says so in its own words.
+    prepareSongs()
+      .catch(() => {})
+      .finally(() => void openSong(id));
+  }, [id]);
+  useEffect(() => (status === 'ready' ? connectPlayer() : undefined), [status]);
+  useEffect(() => {
+    if (isStage(stage) && status === 'ready') enterStage(stage);
+  }, [stage, status]);
+
+  if (status === 'problem') return <Unopened id={id} />;
+  if (status !== 'ready') {
+    return (
+      <Stack sx={{ height: '100%', alignItems: 'center', justifyContent: 'center' }}>
+        <CircularProgress size={28} aria-label="opening the song" />
+      </Stack>
+    );
+  }
+  return (
+    <Box
+      sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto auto minmax(0, 1fr) auto' }}
+    >
+      <Header />
+      <Banner />
+      <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
+        {children}
+      </Box>
+      <Ribbon />
+    </Box>
+  );
+}
+
+/** What stays true until it changes: another tab has the song, or it cannot be saved. */
+function Banner() {
+  const readOnly = useWorkbench((state) => state.readOnly);
+  const saving = useWorkbench((state) => state.saving);
+  const text = readOnly
+    ? 'This song is open in another tab. Here it can be looked at and heard; changes are made there.'
+    : saving.state === 'failed'
+      ? saving.why
+      : undefined;
+  return (
+    <Box
+      role="status"
+      sx={text ? { px: 2.5, py: 0.75, bgcolor: 'var(--accent)', color: 'var(--on-accent)' } : {}}
+    >
+      {text}
+    </Box>
+  );
+}
+
+function Unopened({ id }: { id: string }) {
+  const problem = useWorkbench((state) => state.problem);
+  return (
+    <Stack
+      sx={{ height: '100%', alignItems: 'center', justifyContent: 'center', gap: 2, px: 3 }}
+      component="main"
+    >
+      <Typography variant="h1">This song cannot be opened</Typography>
+      <Typography role="alert" sx={{ maxWidth: 560, textAlign: 'center' }}>
+        {problem}
+      </Typography>
+      <Stack direction="row" sx={{ gap: 1 }}>
+        <Button variant="contained" component={Link} href="/">
+          go to the songs
+        </Button>
+        <Button onClick={() => void saveStored(id)}>save the stored copy</Button>
+      </Stack>
+    </Stack>
+  );
+}

@@ -1,0 +1,184 @@
+'use client';
+
+import ContentCopyIcon from '@mui/icons-material/ContentCopy';
+import DeleteOutlinedIcon from '@mui/icons-material/DeleteOutlined';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import Tooltip from '@mui/material/Tooltip';
+import Typography from '@mui/material/Typography';
+import Link from 'next/link';
+import { useMemo } from 'react';
+import { cloth } from '@/core/weave/cloth';
+import { laidPlaces } from '@/core/weave/sections';
+import { ClothCanvas } from '@/look/ClothCanvas';
+import { EditableText } from '@/look/EditableText';
+import { ACTIONS, keyOf, openDialog, startSong } from '@/state/actions';
+import { songPath } from '@/state/routes';
+import { deleteSong, duplicateSong, renameSong } from '@/state/session';
+import { useSongList, useStoredSong, type SongHead } from '@/state/songsList';
+import { Logo } from './Logo';
+import { SchemeButton } from './SchemeButton';
+
+/** All songs of this browser, and the ways to a new one. */
+export function Songs() {
+  const { songs, problem } = useSongList();
+  const run = (id: string) => ACTIONS.find((action) => action.id === id)!.run();
+  return (
+    <Box sx={{ height: '100%', overflowY: 'auto' }}>
+      <Box component="main" sx={{ maxWidth: 1040, mx: 'auto', px: 3, py: 4 }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 0.5 }}>
+          <Logo size={32} />
+          <Typography variant="h1" sx={{ flex: 1 }}>
+            Verse Loom
+          </Typography>
+          <Tooltip title={keyOf('palette')}>
+            <Button onClick={() => openDialog('palette')}>commands</Button>
+          </Tooltip>
+          <SchemeButton />
+        </Box>
+        <Typography sx={{ color: 'text.secondary', mb: 3 }}>
+          Write drum grooves, weave them into songs, and take the MIDI with you.
+        </Typography>
+        {problem && (
+          <Typography role="alert" sx={{ mb: 2, p: 1.5, border: '1px solid var(--accent)' }}>
+            {problem} A new song still works, as long as this tab is open.
+          </Typography>
+        )}
+        <Box sx={{ display: 'flex', gap: 1, mb: 2 }}>
+          <Tooltip title={keyOf('new-song')}>
+            <Button variant="contained" onClick={() => void startSong()}>
+              new song
+            </Button>
+          </Tooltip>
+          <Tooltip title={`${keyOf('import')}, or drop a file anywhere`}>
+            <Button onClick={() => run('import')}>import a MIDI file</Button>
+          </Tooltip>
+          <Box sx={{ flex: 1 }} />
+          <Button variant="text" onClick={() => run('demo')}>
+            restore the demo songs
+          </Button>
+        </Box>
+        {songs && songs.length === 0 && (
+          <Typography sx={{ py: 6, textAlign: 'center', color: 'text.secondary' }}>
+            No songs here. Start a new one, import a MIDI file, or restore the demo songs.
+          </Typography>
+        )}
+        <Box
+          component="ul"
+          aria-label="songs"
+          sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1 }}
+        >
+          {songs?.map((song) => (
+            <SongRow key={song.id} song={song} />
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function SongRow({ song }: { song: SongHead }) {
+  const { id, name, bpm, bars, patterns, changed, demo } = song;
+  const when = new Date(changed).toLocaleString(undefined, {
+    dateStyle: 'medium',
+    timeStyle: 'short',
+  });
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '280px minmax(0, 1fr) auto',
+        alignItems: 'center',
+        gap: 2,
+        p: 1.5,
+        bgcolor: 'var(--paper)',
+        border: '1px solid var(--line)',
+      }}
+    >
+      <Box sx={{ minWidth: 0 }}>
+        <EditableText
+          value={name}
+          label="name of the song"
+          onChange={(next) => void renameSong(id, next)}
+          sx={{ fontSize: 16, fontWeight: 600, maxWidth: '100%' }}
+        />
+        <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          {bars === 1 ? '1 bar' : `${bars} bars`} · {Math.round(bpm * 100) / 100} bpm ·{' '}
+          {patterns === 1 ? '1 pattern' : `${patterns} patterns`}
+          <br />
+          {demo ? 'demo' : `changed ${when}`}
+        </Box>
+      </Box>
+      <Thumbnail id={id} changed={changed} />
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+        <Button
+          variant="contained"
+          component={Link}
+          href={songPath(id, bars > 0 ? 'weave' : 'shape')}
+          aria-label={`open ${name}`}
+        >
+          open
+        </Button>
+        <Tooltip title="duplicate">
+          <IconButton
+            size="small"
+            aria-label={`duplicate ${name}`}
+            onClick={() => void duplicateSong(id)}
+          >
+            <ContentCopyIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title="delete (can be undone)">
+          <IconButton
+            size="small"
+            aria-label={`delete ${name}`}
+            onClick={() => void deleteSong(id)}
+          >
+            <DeleteOutlinedIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+      </Box>
+    </Box>
+  );
+}
+
+const THUMBNAIL_HEIGHT = 40;
+
+function Thumbnail({ id, changed }: { id: string; changed: number }) {
+  const song = useStoredSong(id, changed);
+  const joins = useMemo(() => (song ? laidPlaces(song).map(({ start }) => start) : []), [song]);
+  const woven = song && cloth(song);
+  const heights = useMemo(
+    () => woven?.rows.map(() => (THUMBNAIL_HEIGHT + 1) / woven.rows.length - 1) ?? [],
+    [woven],
+  );
+  if (!song) return <Box sx={{ height: THUMBNAIL_HEIGHT }} />;
+  if (!woven || woven.rows.length === 0) {
+    return (
+      <Box
+        sx={{
+          height: THUMBNAIL_HEIGHT,
+          color: 'text.secondary',
+          fontSize: 12,
+          display: 'flex',
+          alignItems: 'center',
+        }}
+      >
+        nothing in a row yet
+      </Box>
+    );
+  }
+  return (
+    <Box sx={{ minWidth: 0, overflow: 'hidden' }}>
+      <ClothCanvas
+        cloth={woven}
+        rowHeights={heights}
+        gap={1}
+        joins={joins}
+        label={`cloth of ${song.name}`}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,177 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { ExportOptions, Song } from '@/core';
+import { contentsOf } from '@/core/midi/contents';
+import { meterName } from '@/core/time/meter';
+import { NumberField } from '@/look/NumberField';
+import { fileName, saveMidi } from '@/state/files';
+import { useWorkbench } from '@/state/store';
+
+const OWN = 'own';
+
+/** Files out. What will be written is shown before it is written. */
+export function Deliver() {
+  const song = useWorkbench((state) => state.history!.song);
+  const [what, setWhat] = useState('song');
+  const [layout, setLayout] = useState<NonNullable<ExportOptions['layout']>>('one');
+  const [resolution, setResolution] = useState('960');
+  const [own, setOwn] = useState(480);
+  const pattern = song.patterns.find((p) => p.id === what);
+  const origin = pattern ? (pattern.origin ?? song.origin) : song.origin;
+  const ppq = resolution === OWN ? own : Number(resolution);
+  const options: ExportOptions = { ppq, layout, pattern: pattern?.id };
+  const contents = contentsOf(song, options);
+  const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
+  return (
+    <Box sx={{ height: '100%', overflowY: 'auto' }}>
+      <Box
+        sx={{
+          maxWidth: 1040,
+          mx: 'auto',
+          p: 3,
+          display: 'grid',
+          gridTemplateColumns: '300px minmax(0, 1fr)',
+          gap: 4,
+        }}
+      >
+        <Box component="section" sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
+          <Typography variant="h2">Take the MIDI with you</Typography>
+          <Choice
+            label="what"
+            value={what}
+            onChange={setWhat}
+            options={[
+              ['song', `the whole song (${song.name})`],
+              ...song.patterns.map((p) => [p.id, p.name] as const),
+            ]}
+          />
+          <Choice
+            label="tracks"
+            value={layout}
+            onChange={(value) => setLayout(value as 'one' | 'pieces')}
+            options={[
+              ['one', 'one track (type 0)'],
+              ['pieces', 'one named track a kit piece (type 1)'],
+            ]}
+          />
+          <Choice
+            label="resolution"
+            value={resolution}
+            onChange={setResolution}
+            options={[
+              ['960', '960 ticks a quarter note'],
+              ...(origin && origin.ppq !== 960
+                ? [[String(origin.ppq), `${origin.ppq}, as in “${origin.file}”`] as const]
+                : []),
+              [OWN, 'another'],
+            ]}
+          />
+          {resolution === OWN && (
+            <NumberField
+              label="ticks a quarter note"
+              value={own}
+              min={24}
+              max={15360}
+              integer
+              width={180}
+              onChange={setOwn}
+            />
+          )}
+          <Button
+            variant="contained"
+            disabled={contents.hits === 0}
+            onClick={() => saveMidi(options, name)}
+            sx={{ justifySelf: 'start' }}
+          >
+            save MIDI file
+          </Button>
+          <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+            WAV stems, the project file and a printable chart will be here too; they are not built
+            yet.
+          </Typography>
+        </Box>
+        <Box component="section" aria-label="what will be written">
+          <Typography variant="h3" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
+            {fileName(name, 'mid')}
+          </Typography>
+          {contents.hits === 0 ? (
+            <Typography sx={{ color: 'text.secondary' }}>
+              {pattern
+                ? 'This pattern has no hits yet: write some in Shape.'
+                : 'The song is empty: put patterns in a row in Weave, or choose a pattern on the left.'}
+            </Typography>
+          ) : (
+            <Contents contents={contents} song={song} />
+          )}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+function Choice(props: {
+  label: string;
+  value: string;
+  options: readonly (readonly [value: string, name: string])[];
+  onChange: (value: string) => void;
+}) {
+  const { label, value, options, onChange } = props;
+  return (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      {options.map(([option, name]) => (
+        <MenuItem key={option} value={option}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function Contents({ contents, song }: { contents: ReturnType<typeof contentsOf>; song: Song }) {
+  const { tracks, hits, bars, tempos, meters, markers } = contents;
+  return (
+    <>
+      <Typography className="figures" sx={{ mb: 2 }}>
+        {hits.toLocaleString('en')} hits · {bars} bars · {meters.map(meterName).join(', ')} ·{' '}
+        {Math.round(song.tempo[0].bpm * 100) / 100} bpm
+        {tempos > 1 && ` and ${tempos - 1} more tempo changes`} · markers: {markers.join(', ')}
+      </Typography>
+      <Table size="small">
+        <TableHead>
+          <TableRow>
+            <TableCell>track</TableCell>
+            <TableCell>notes</TableCell>
+            <TableCell align="right">channel</TableCell>
+            <TableCell align="right">hits</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {tracks.map((track) => (
+            <TableRow key={track.name}>
+              <TableCell>{track.name}</TableCell>
+              <TableCell className="figures">{track.notes.join(', ')}</TableCell>
+              <TableCell align="right">{track.channels.map((c) => c + 1).join(', ')}</TableCell>
+              <TableCell align="right">{track.hits.toLocaleString('en')}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </>
+  );
+}

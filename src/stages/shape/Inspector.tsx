@@ -1,0 +1,255 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Slider from '@mui/material/Slider';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Tooltip from '@mui/material/Tooltip';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { Command, Pattern } from '@/core';
+import { articulationOf, pieceOf } from '@/core/model/pieces';
+import { pushInMs, spokenPush, spokenStep, type Selected } from '@/core/pattern/speak';
+import { chosenHits } from '@/core/pattern/strands';
+import { keyOf } from '@/state/actions';
+import { commitGesture, edit, preview } from '@/state/edit';
+import * as shape from '@/state/shape';
+import { useWorkbench } from '@/state/store';
+
+/** What is selected and its values; or, with nothing selected, how the next hits are struck. */
+export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
+  return (
+    <Box
+      component="aside"
+      aria-label="values"
+      sx={{
+        bgcolor: 'var(--panel)',
+        borderLeft: '1px solid var(--line)',
+        p: 2,
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 2,
+        overflowY: 'auto',
+      }}
+    >
+      {selected ? (
+        <OfSelection pattern={pattern} selected={selected} />
+      ) : (
+        <OfComing pattern={pattern} />
+      )}
+    </Box>
+  );
+}
+
+function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Selected }) {
+  const ids = useWorkbench((state) => state.selection);
+  const bpm = useWorkbench((state) => state.history!.song.tempo[0].bpm);
+  const { count, pieces, velocity, push, steps } = selected;
+  const chosen = chosenHits(pattern, new Set(ids));
+  const one = pieces.length === 1 ? pieces[0] : undefined;
+  const ways = new Set(chosen.map(({ hit }) => hit.articulation));
+  const live = (commands: Command[], label: string) => preview(commands, label);
+  const inMs = (ticks: number) => Math.round(pushInMs(ticks, bpm));
+  const [early, late] = push.map(inMs);
+  return (
+    <>
+      <Box>
+        <Typography variant="h3">
+          {one ? pieceOf(one).name : `${pieces.length} pieces`}, {count}{' '}
+          {count === 1 ? 'hit' : 'hits'}
+        </Typography>
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          {spokenStep(pattern, steps[0])}
+          {steps[0] !== steps[1] && ` to ${spokenStep(pattern, steps[1])}`}
+        </Typography>
+      </Box>
+      <Value
+        key={`velocity ${ids.join()}`}
+        label="velocity"
+        text={velocity[0] === velocity[1] ? `${velocity[0]}` : `${velocity[0]} to ${velocity[1]}`}
+        value={Math.round((velocity[0] + velocity[1]) / 2)}
+        min={1}
+        max={127}
+        onPreview={(value, from) =>
+          live(
+            [{ type: 'add velocity', pattern: pattern.id, ids, by: value - from }],
+            'change velocity',
+          )
+        }
+      />
+      <Value
+        key={`push ${ids.join()}`}
+        label="off the step"
+        text={push[0] === push[1] ? spokenPush(push[0], bpm) || 'on it' : `${early} to ${late} ms`}
+        value={Math.round((early + late) / 2)}
+        min={-60}
+        max={60}
+        onPreview={(ms) =>
+          live(
+            [{ type: 'set push', pattern: pattern.id, ids, push: (ms / 60_000) * bpm * 960 }],
+            'push or lay back',
+          )
+        }
+      />
+      {one && pieceOf(one).articulations.length > 1 && (
+        <Ways
+          piece={one}
+          value={ways.size === 1 ? [...ways][0] : null}
+          onChange={(articulation) =>
+            edit({ type: 'set articulation', pattern: pattern.id, ids, articulation })
+          }
+        />
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+        <Act id="copy" name="copy" run={shape.copyChosen} />
+        <Act id="paste" name="paste" run={() => shape.paste()} />
+        <Act id="duplicate" name="duplicate" run={shape.duplicateChosen} />
+        <Act id="delete" name="remove" run={shape.removeChosen} />
+      </Box>
+    </>
+  );
+}
+
+function OfComing({ pattern }: { pattern: Pattern }) {
+  const cursor = useWorkbench((state) => state.cursor);
+  const strength = useWorkbench((state) => state.strength);
+  const articulations = useWorkbench((state) => state.articulations);
+  const strand = pattern.strands.find(({ piece }) => piece === cursor.piece);
+  const clip = useWorkbench((state) => state.clip);
+  if (!strand) {
+    return <Typography variant="body2">Press in a row to place a hit there.</Typography>;
+  }
+  const piece = pieceOf(strand.piece);
+  return (
+    <>
+      <Box>
+        <Typography variant="h3">{piece.name}</Typography>
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          {spokenStep(pattern, cursor.at)}
+          <br />
+          {strand.hits.length === 1 ? '1 hit' : `${strand.hits.length} hits`} in this row
+        </Typography>
+      </Box>
+      {piece.articulations.length > 1 && (
+        <Ways
+          piece={piece.id}
+          value={articulationOf(piece.id, articulations[piece.id] ?? '').id}
+          title="next hits are struck"
+          onChange={(articulation) => shape.placeWith(piece.id, articulation)}
+        />
+      )}
+      <Value
+        label="strength of Enter"
+        text={`${strength}`}
+        value={strength}
+        min={1}
+        max={127}
+        onPreview={(value) => useWorkbench.setState({ strength: value })}
+      />
+      <Box sx={{ display: 'grid', gap: 1 }}>
+        <Act
+          id="select-row"
+          name="select the row"
+          run={() => shape.selectRow()}
+          disabled={strand.hits.length === 0}
+        />
+        <Act id="paste" name="paste at the cursor" run={() => shape.paste()} disabled={!clip} />
+        <Act id="remove-strand" name="take the row out" run={() => shape.removeStrand()} />
+      </Box>
+      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 'auto' }}>
+        Keys: arrows walk, 1 to 9 strike from ghost to accent, Enter places or removes, V changes
+        how it is struck. All keys: ?
+      </Typography>
+    </>
+  );
+}
+
+/** A named slider with its value in words; what it changes is seen and heard while it moves. */
+function Value(props: {
+  label: string;
+  text: string;
+  value: number;
+  min: number;
+  max: number;
+  onPreview: (value: number, from: number) => void;
+}) {
+  const { label, text, value, min, max, onPreview } = props;
+  const [drag, setDrag] = useState<{ from: number; now: number }>();
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', fontSize: 12 }}>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>{label}</Box>
+        <Box className="figures" sx={{ fontWeight: 600 }}>
+          {text}
+        </Box>
+      </Box>
+      <Slider
+        aria-label={label}
+        value={drag?.now ?? value}
+        min={min}
+        max={max}
+        onChange={(_, next) => {
+          const from = drag?.from ?? value;
+          setDrag({ from, now: next as number });
+          onPreview(next as number, from);
+        }}
+        onChangeCommitted={() => {
+          setDrag(undefined);
+          commitGesture();
+        }}
+        sx={{ py: 1 }}
+      />
+    </Box>
+  );
+}
+
+function Ways(props: {
+  piece: string;
+  value: string | null;
+  title?: string;
+  onChange: (articulation: string) => void;
+}) {
+  const { piece, value, title = 'articulation', onChange } = props;
+  return (
+    <Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
+        {title} <span className="figures">({keyOf('turn')})</span>
+      </Box>
+      <ToggleButtonGroup
+        exclusive
+        value={value}
+        aria-label={title}
+        onChange={(_, next: string | null) => next && onChange(next)}
+        sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}
+      >
+        {pieceOf(piece).articulations.map(({ id, name }) => (
+          <ToggleButton
+            key={id}
+            value={id}
+            sx={{
+              border: '1px solid var(--line) !important',
+              m: '1px',
+              borderRadius: '3px !important',
+            }}
+          >
+            {name}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+    </Box>
+  );
+}
+
+function Act(props: { id: string; name: string; run: () => void; disabled?: boolean }) {
+  const { id, name, run, disabled } = props;
+  return (
+    <Tooltip title={keyOf(id)}>
+      <span>
+        <Button fullWidth onClick={run} disabled={disabled}>
+          {name}
+        </Button>
+      </span>
+    </Tooltip>
+  );
+}

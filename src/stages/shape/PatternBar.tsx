@@ -1,0 +1,167 @@
+'use client';
+
+import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
+import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Tooltip from '@mui/material/Tooltip';
+import { useState } from 'react';
+import { PATTERN_KINDS, type Pattern, type PatternKind } from '@/core';
+import { barsOf, MAX_BARS } from '@/core/pattern/length';
+import { STEP_RATES } from '@/core/time/steps';
+import { usesOf } from '@/core/weave/arrange';
+import { DyeSwatch } from '@/look/DyeSwatch';
+import { EditableText } from '@/look/EditableText';
+import { MeterField } from '@/look/MeterField';
+import { NumberField } from '@/look/NumberField';
+import { keyOf } from '@/state/actions';
+import { edit } from '@/state/edit';
+import {
+  addPattern,
+  duplicatePattern,
+  removePattern,
+  setBars,
+  setMeter,
+  setStep,
+  showPattern,
+} from '@/state/shape';
+import { useWorkbench } from '@/state/store';
+
+/** Which pattern is shown, and the frame it is written in. */
+export function PatternBar({ pattern }: { pattern: Pattern }) {
+  const uses = useWorkbench((state) => usesOf(state.history!.song, pattern.id));
+  return (
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        height: 54,
+        px: 2,
+        bgcolor: 'var(--panel)',
+        borderBottom: '1px solid var(--line)',
+      }}
+    >
+      <PatternMenu pattern={pattern} />
+      <EditableText
+        value={pattern.name}
+        label="name of the pattern"
+        onChange={(name) => edit({ type: 'rename pattern', pattern: pattern.id, name })}
+        sx={{ fontSize: 16, fontWeight: 600, maxWidth: 320, minWidth: 80 }}
+      />
+      <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+        {uses === 0 ? 'not in the song yet' : uses === 1 ? 'in 1 place' : `in ${uses} places`}
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      <TextField
+        select
+        label="kind"
+        value={pattern.kind}
+        onChange={(event) =>
+          edit({
+            type: 'set pattern kind',
+            pattern: pattern.id,
+            kind: event.target.value as PatternKind,
+          })
+        }
+        sx={{ width: 104 }}
+      >
+        {PATTERN_KINDS.map((kind) => (
+          <MenuItem key={kind} value={kind}>
+            {kind}
+          </MenuItem>
+        ))}
+      </TextField>
+      <NumberField
+        label="bars"
+        value={barsOf(pattern)}
+        min={0.25}
+        max={MAX_BARS}
+        onChange={setBars}
+      />
+      <MeterField meter={pattern.meter} onChange={setMeter} />
+      <TextField
+        select
+        label="step"
+        value={STEP_RATES.some((rate) => rate.ticks === pattern.step) ? pattern.step : ''}
+        onChange={(event) => setStep(Number(event.target.value))}
+        sx={{ width: 124 }}
+      >
+        {STEP_RATES.map((rate) => (
+          <MenuItem key={rate.ticks} value={rate.ticks}>
+            {rate.name}
+          </MenuItem>
+        ))}
+      </TextField>
+    </Box>
+  );
+}
+
+/** All patterns of the song, and what can be done with this one. */
+function PatternMenu({ pattern }: { pattern: Pattern }) {
+  const patterns = useWorkbench((state) => state.history!.song.patterns);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const then = (run: () => void) => () => {
+    setAnchor(null);
+    run();
+  };
+  return (
+    <>
+      <Tooltip title={`patterns (next: ${keyOf('next-pattern')})`}>
+        <IconButton
+          size="small"
+          aria-label="choose a pattern"
+          onClick={(event) => setAnchor(event.currentTarget)}
+          sx={{ borderRadius: 1, p: 0.25 }}
+        >
+          <DyeSwatch dye={pattern.dye} />
+          <ExpandMoreIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      <Menu
+        open={!!anchor}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        slotProps={{ paper: { sx: { maxHeight: 520 } } }}
+      >
+        {patterns.map((other) => (
+          <MenuItem
+            key={other.id}
+            selected={other.id === pattern.id}
+            onClick={then(() => showPattern(other.id))}
+            sx={{ gap: 1.5 }}
+          >
+            <DyeSwatch dye={other.dye} size={20} />
+            {other.name}
+          </MenuItem>
+        ))}
+        <Divider />
+        <PatternAction id="new-pattern" name="new pattern" run={then(addPattern)} />
+        <PatternAction
+          id="duplicate-pattern"
+          name="duplicate this one"
+          run={then(duplicatePattern)}
+        />
+        <PatternAction id="remove-pattern" name="remove this one" run={then(removePattern)} />
+      </Menu>
+      <Tooltip title={keyOf('new-pattern')}>
+        <Button onClick={addPattern}>new</Button>
+      </Tooltip>
+    </>
+  );
+}
+
+function PatternAction({ id, name, run }: { id: string; name: string; run: () => void }) {
+  return (
+    <MenuItem onClick={run} sx={{ gap: 3 }}>
+      <Box sx={{ flex: 1 }}>{name}</Box>
+      <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
+        {keyOf(id)}
+      </Box>
+    </MenuItem>
+  );
+}

@@ -1,0 +1,414 @@
+'use client';
+
+import { useDroppable } from '@dnd-kit/core';
+import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import type { Song } from '@/core';
+import { pieceOf } from '@/core/model/pieces';
+import { barTicks, meterName } from '@/core/time/meter';
+import { tempoMapOf } from '@/core/time/tempo';
+import { cloth, type Cloth } from '@/core/weave/cloth';
+import {
+  barAround,
+  laidPlaces,
+  placeName,
+  placesOf,
+  songBars,
+  type LaidPlace,
+} from '@/core/weave/sections';
+import { ClothCanvas } from '@/look/ClothCanvas';
+import { PieceSign } from '@/look/Notehead';
+import { useEveryFrame } from '@/look/useEveryFrame';
+import { keyOf } from '@/state/actions';
+import { useWorkbench } from '@/state/store';
+import { play, playhead, setHear } from '@/state/transport';
+import { addSection, selectPlace } from '@/state/weave';
+
+const NAMES = 128;
+const HEADER = 36;
+const BARS = 22;
+const GAP = 3;
+/** A bar is never narrower than this; longer songs scroll. */
+const NARROWEST_BAR = 7;
+
+/** The song as cloth, under the headers of its sections. */
+export function ClothView() {
+  const song = useWorkbench((state) => state.history!.song);
+  const view = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    const element = view.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() =>
+      setSize({ width: element.clientWidth, height: element.clientHeight }),
+    );
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const laid = laidPlaces(song);
+  const woven = cloth(song);
+  return (
+    <Box sx={{ minHeight: 0, display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)', gap: 1 }}>
+      <Facts song={song} />
+      <Box ref={view} sx={{ overflow: 'auto', minHeight: 0, position: 'relative' }}>
+        {laid.length === 0 ? (
+          <EmptyCloth />
+        ) : (
+          size.width > 0 && <Woven song={song} laid={laid} woven={woven} size={size} />
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+function Facts({ song }: { song: Song }) {
+  const laid = laidPlaces(song);
+  const seconds = Math.round(tempoMapOf(song.tempo).secondsAt(laid.at(-1)?.end ?? 0));
+  const length =
+    seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
+  return (
+    <Box sx={{ display: 'flex', gap: 3, fontSize: 14, color: 'text.secondary', minHeight: 22 }}>
+      {laid.length > 0 && (
+        <>
+          <span className="figures">
+            {songBars(song)} bars · {length}
+          </span>
+          <span>
+            {song.sections.length} sections in {song.places.length} places
+          </span>
+          <Box component="span" sx={{ ml: 'auto', fontSize: 12 }}>
+            press a bar to play from it · drag a header to move it
+          </Box>
+        </>
+      )}
+    </Box>
+  );
+}
+
+function EmptyCloth() {
+  const { setNodeRef, isOver } = useDroppable({ id: 'end' });
+  const name = useWorkbench((state) => state.history!.song.patterns[0]?.name);
+  return (
+    <Box
+      ref={setNodeRef}
+      sx={{
+        height: '100%',
+        display: 'grid',
+        placeContent: 'center',
+        justifyItems: 'center',
+        gap: 1.5,
+        border: '1px dashed',
+        borderColor: isOver ? 'var(--accent)' : 'var(--line)',
+      }}
+    >
+      <Typography variant="h2">Nothing is woven yet</Typography>
+      <Typography sx={{ maxWidth: 420, textAlign: 'center' }}>
+        Drag a pattern from the shelf here. Each becomes a section of the song; sections can be
+        repeated, moved and renamed.
+      </Typography>
+      {name && (
+        <Button variant="contained" onClick={() => addSection()}>
+          add a section that plays “{name}” ({keyOf('add-section')})
+        </Button>
+      )}
+    </Box>
+  );
+}
+
+interface WovenProps {
+  song: Song;
+  laid: readonly LaidPlace[];
+  woven: Cloth;
+  size: { width: number; height: number };
+}
+
+function Woven({ song, laid, woven, size }: WovenProps) {
+  const width = Math.max(size.width - NAMES, songBars(song) * NARROWEST_BAR);
+  const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
+  const heights = useMemo(
+    () => rowHeights(woven, size.height - HEADER - BARS - 12),
+    [woven, size.height],
+  );
+  const x = (tick: number) => (tick / woven.length) * width;
+  return (
+    <Box
+      sx={{ display: 'grid', gridTemplateColumns: `${NAMES}px ${width}px`, width: NAMES + width }}
+    >
+      <Box sx={{ position: 'sticky', left: 0, zIndex: 3, bgcolor: 'var(--ground)' }}>
+        <Box sx={{ height: HEADER + 6 }} />
+        {woven.rows.map(({ piece }, i) => {
+          const { name, articulations } = pieceOf(piece);
+          return (
+            <Box
+              key={piece}
+              sx={{
+                height: heights[i],
+                mb: `${GAP}px`,
+                display: 'flex',
+                alignItems: 'center',
+                gap: 1,
+              }}
+            >
+              <PieceSign head={articulations[0].head} size={12} />
+              <Box
+                sx={{
+                  whiteSpace: 'nowrap',
+                  overflow: 'hidden',
+                  textOverflow: 'ellipsis',
+                  lineHeight: 1.1,
+                }}
+              >
+                {name}
+              </Box>
+            </Box>
+          );
+        })}
+      </Box>
+      <Box sx={{ position: 'relative' }}>
+        <Headers song={song} laid={laid} x={x} />
+        <Surface song={song} laid={laid} x={x} width={width}>
+          <ClothCanvas
+            cloth={woven}
+            rowHeights={heights}
+            gap={GAP}
+            joins={joins}
+            stems
+            label={`${song.name}: ${songBars(song)} bars by ${woven.rows.length} kit pieces`}
+          />
+        </Surface>
+        <BarNumbers laid={laid} x={x} />
+      </Box>
+    </Box>
+  );
+}
+
+/** Rows with many hits are taller: that is where there is something to see. */
+function rowHeights(woven: Cloth, room: number): number[] {
+  const most = Math.max(1, ...woven.rows.map((row) => row.hits.length));
+  const weights = woven.rows.map((row) => 1 + 1.4 * Math.sqrt(row.hits.length / most));
+  const sum = weights.reduce((a, b) => a + b, 0);
+  const free = room - GAP * woven.rows.length;
+  return weights.map((weight) => Math.max(20, Math.min(88, Math.floor((free * weight) / sum))));
+}
+
+function Headers({
+  song,
+  laid,
+  x,
+}: Pick<WovenProps, 'song' | 'laid'> & { x: (t: number) => number }) {
+  const ids = laid.map(({ place }) => place.id);
+  const { setNodeRef } = useDroppable({ id: 'end' });
+  return (
+    <Box
+      ref={setNodeRef}
+      sx={{ display: 'flex', height: HEADER, mb: '6px' }}
+      role="list"
+      aria-label="sections in order"
+    >
+      <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+        {laid.map((place) => (
+          <Header
+            key={place.place.id}
+            song={song}
+            laid={place}
+            width={x(place.end) - x(place.start)}
+          />
+        ))}
+      </SortableContext>
+    </Box>
+  );
+}
+
+function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: number }) {
+  const { place, section } = laid;
+  const chosen = useWorkbench((state) => state.placeId === place.id);
+  const linked = useWorkbench(
+    (state) =>
+      state.history!.song.places.find((p) => p.id === state.placeId)?.section === section.id,
+  );
+  const sortable = useSortable({ id: place.id });
+  const count = placesOf(song, section.id);
+  const { role: _role, ...attributes } = sortable.attributes;
+  return (
+    <Box
+      role="listitem"
+      ref={sortable.setNodeRef}
+      sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
+      style={{
+        transform: CSS.Translate.toString(sortable.transform),
+        zIndex: sortable.isDragging ? 5 : undefined,
+        position: 'relative',
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        {...attributes}
+        {...sortable.listeners}
+        aria-pressed={chosen}
+        aria-label={`${placeName(song, laid)}, ${section.bars} bars${count > 1 ? `, ${count} linked` : ''}`}
+        title={`${placeName(song, laid)}: ${section.bars} bars of ${meterName(section.meter)}`}
+        onClick={() => selectPlace(place.id)}
+        onDoubleClick={() => void play(laid.start)}
+        sx={{
+          width: '100%',
+          height: HEADER,
+          px: 0.75,
+          border: '1px solid',
+          borderBottomWidth: 3,
+          borderColor: chosen ? 'var(--accent)' : 'var(--line)',
+          borderBottomColor: linked ? 'var(--accent)' : 'var(--line)',
+          bgcolor: chosen ? 'var(--paper)' : 'var(--panel)',
+          color: 'var(--ink)',
+          font: 'inherit',
+          textAlign: 'left',
+          cursor: 'grab',
+          overflow: 'hidden',
+          whiteSpace: 'nowrap',
+          touchAction: 'none',
+        }}
+      >
+        <Box
+          sx={{
+            fontSize: 13,
+            lineHeight: '16px',
+            fontWeight: 600,
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+          }}
+        >
+          {placeName(song, laid)}
+        </Box>
+        <Box
+          className="figures"
+          sx={{
+            fontSize: 12,
+            lineHeight: '14px',
+            color: 'text.secondary',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+          }}
+        >
+          {section.bars} bars{count > 1 && ` · ${count} linked`}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+/** Press a bar: its section is chosen and the song plays from there. */
+function Surface(
+  props: Pick<WovenProps, 'song' | 'laid'> & {
+    x: (tick: number) => number;
+    width: number;
+    children: React.ReactNode;
+  },
+) {
+  const { song, laid, x, width, children } = props;
+  const head = useRef<HTMLDivElement>(null);
+  const { setNodeRef, isOver } = useDroppable({ id: 'cloth' });
+  const length = laid.at(-1)!.end;
+  const loop = useWorkbench((state) => state.songLoop);
+  const chosen = useWorkbench((state) => state.placeId);
+  const here = laid.find(({ place }) => place.id === chosen);
+  useEveryFrame(() => {
+    if (!head.current) return;
+    const heard = useWorkbench.getState().hear === 'song';
+    head.current.style.visibility = heard ? 'visible' : 'hidden';
+    head.current.style.transform = `translateX(${x(Math.min(length, playhead())).toFixed(1)}px)`;
+  });
+  const onPointerUp = (event: PointerEvent<HTMLElement>) => {
+    if (event.button !== 0) return;
+    const { left } = event.currentTarget.getBoundingClientRect();
+    const tick = Math.min(length - 1, ((event.clientX - left) / width) * length);
+    const place = laid.find(({ start, end }) => tick >= start && tick < end);
+    if (place) selectPlace(place.place.id);
+    setHear('song');
+    void play(barAround(song, tick).from);
+  };
+  return (
+    <Box
+      ref={setNodeRef}
+      onPointerUp={onPointerUp}
+      sx={{
+        position: 'relative',
+        cursor: 'pointer',
+        outline: isOver ? '2px solid var(--accent)' : 'none',
+      }}
+    >
+      {children}
+      {here && (
+        <Box
+          sx={{
+            position: 'absolute',
+            top: -2,
+            bottom: -2,
+            left: x(here.start),
+            width: x(here.end) - x(here.start) - 2,
+            border: '2px solid var(--accent)',
+            pointerEvents: 'none',
+          }}
+        />
+      )}
+      {loop && (
+        <Box
+          sx={{
+            position: 'absolute',
+            bottom: -4,
+            height: 3,
+            left: x(loop.from),
+            width: x(loop.to) - x(loop.from),
+            bgcolor: 'var(--accent)',
+            pointerEvents: 'none',
+          }}
+        />
+      )}
+      <Box
+        ref={head}
+        sx={{
+          position: 'absolute',
+          top: -4,
+          bottom: -4,
+          left: -1,
+          width: 2,
+          bgcolor: 'var(--ink)',
+          pointerEvents: 'none',
+        }}
+      />
+    </Box>
+  );
+}
+
+function BarNumbers({ laid, x }: { laid: readonly LaidPlace[]; x: (tick: number) => number }) {
+  let last = -Infinity;
+  const shown = laid.flatMap(({ start, section, firstBar }) =>
+    Array.from({ length: section.bars }, (_, bar) => ({
+      tick: start + bar * barTicks(section.meter),
+      bar: firstBar + bar + 1,
+      first: bar === 0,
+      fourth: bar % 4 === 0,
+    })).filter(({ tick, first, fourth }) => {
+      if (!(first || fourth) || x(tick) - last < (first ? 22 : 34)) return false;
+      last = x(tick);
+      return true;
+    }),
+  );
+  return (
+    <Box sx={{ position: 'relative', height: BARS, mt: '4px' }}>
+      {shown.map(({ tick, bar }) => (
+        <Box
+          key={bar}
+          component="span"
+          className="figures"
+          sx={{ position: 'absolute', left: x(tick) + 1, fontSize: 12, color: 'text.secondary' }}
+        >
+          {bar}
+        </Box>
+      ))}
+    </Box>
+  );
+}

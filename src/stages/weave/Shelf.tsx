@@ -1,0 +1,122 @@
+'use client';
+
+import { useDraggable } from '@dnd-kit/core';
+import AddIcon from '@mui/icons-material/Add';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import Tooltip from '@mui/material/Tooltip';
+import Typography from '@mui/material/Typography';
+import type { Pattern } from '@/core';
+import { barsOf } from '@/core/pattern/length';
+import { usesOf } from '@/core/weave/arrange';
+import { DyeSwatch } from '@/look/DyeSwatch';
+import { ACTIONS, keyOf } from '@/state/actions';
+import { goToStage } from '@/state/routes';
+import { showPattern } from '@/state/shape';
+import { useWorkbench } from '@/state/store';
+import { addSection } from '@/state/weave';
+
+/** The patterns kept for this song. Drag one onto the cloth, or press its plus. */
+export function Shelf() {
+  const song = useWorkbench((state) => state.history!.song);
+  return (
+    <Box
+      component="aside"
+      aria-label="shelf"
+      sx={{
+        bgcolor: 'var(--panel)',
+        borderRight: '1px solid var(--line)',
+        display: 'grid',
+        gridTemplateRows: 'auto minmax(0, 1fr) auto',
+        minHeight: 0,
+      }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', px: 2, pt: 2, pb: 1 }}>
+        <Typography variant="h3" sx={{ flex: 1 }}>
+          Shelf
+        </Typography>
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{song.patterns.length} kept</Box>
+      </Box>
+      <Box
+        component="ul"
+        aria-label="patterns"
+        sx={{ listStyle: 'none', m: 0, p: 0, px: 1, overflowY: 'auto' }}
+      >
+        {song.patterns.map((pattern) => (
+          <Kept key={pattern.id} pattern={pattern} uses={usesOf(song, pattern.id)} />
+        ))}
+      </Box>
+      <Box sx={{ p: 1.5, borderTop: '1px solid var(--line)' }}>
+        <Tooltip title={keyOf('new-pattern')}>
+          <Button fullWidth onClick={() => ACTIONS.find((a) => a.id === 'new-pattern')!.run()}>
+            new pattern
+          </Button>
+        </Tooltip>
+      </Box>
+    </Box>
+  );
+}
+
+function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
+  const { id, name, dye } = pattern;
+  const { setNodeRef, listeners, isDragging } = useDraggable({
+    id: `shelf-${id}`,
+    data: { pattern: id },
+  });
+  const bars = Math.round(barsOf(pattern) * 100) / 100;
+  return (
+    <Box
+      component="li"
+      ref={setNodeRef}
+      {...listeners}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1,
+        p: 0.75,
+        borderRadius: 1,
+        cursor: 'grab',
+        opacity: isDragging ? 0.5 : 1,
+        touchAction: 'none',
+        '&:hover': { bgcolor: 'var(--paper)' },
+      }}
+    >
+      <DyeSwatch dye={dye} size={32} />
+      <Box
+        component="button"
+        type="button"
+        title={`open “${name}” in Shape`}
+        onClick={() => {
+          showPattern(id);
+          goToStage('shape');
+        }}
+        sx={{
+          flex: 1,
+          minWidth: 0,
+          p: 0,
+          border: 0,
+          background: 'none',
+          color: 'inherit',
+          textAlign: 'left',
+          font: 'inherit',
+          cursor: 'pointer',
+        }}
+      >
+        <Box sx={{ fontSize: 14, lineHeight: '17px', fontWeight: 600 }}>{name}</Box>
+        <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          {bars === 1 ? '1 bar' : `${bars} bars`} · {uses === 0 ? 'unused' : `used ${uses}×`}
+        </Box>
+      </Box>
+      <Tooltip title={`add a section that plays “${name}”`}>
+        <IconButton
+          size="small"
+          aria-label={`add a section that plays ${name}`}
+          onClick={() => addSection(id)}
+        >
+          <AddIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+    </Box>
+  );
+}

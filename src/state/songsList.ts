@@ -1,0 +1,57 @@
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useEffect, useState } from 'react';
+import type { Song } from '@/core';
+import { whyNot } from '@/storage/autosave';
+import { demoIfEmpty, listSongs, loadSong, type SongHead } from '@/storage/songs';
+import { restoreDemo } from './session';
+
+export type { SongHead } from '@/storage/songs';
+
+/** The songs of this browser, kept current; or why they cannot be had. */
+export interface SongList {
+  songs?: readonly SongHead[];
+  problem?: string;
+}
+
+/** Storage that does not answer within this time is taken as blocked. */
+const PATIENCE_MS = 8000;
+
+let ready: Promise<void> | undefined;
+
+/** Brings the demo into a browser without songs, and restores it where the address asks for it. */
+export function prepareSongs(): Promise<void> {
+  ready ??= (async () => {
+    const fresh = new URLSearchParams(window.location.search).get('demo') === 'fresh';
+    if (fresh) {
+      await restoreDemo();
+      window.history.replaceState(null, '', window.location.pathname);
+    } else {
+      const late = new Promise<void>((_, fail) =>
+        setTimeout(() => fail(new Error('storage does not answer')), PATIENCE_MS),
+      );
+      await Promise.race([demoIfEmpty(), late]);
+    }
+  })();
+  return ready;
+}
+
+export function useSongList(): SongList {
+  const [problem, setProblem] = useState<string>();
+  useEffect(() => {
+    prepareSongs().catch((error) => setProblem(whyNot(error)));
+  }, []);
+  const songs = useLiveQuery(() =>
+    prepareSongs()
+      .then(() => listSongs())
+      .catch(() => undefined),
+  );
+  return { songs, problem };
+}
+
+/** The song itself, for its picture in the list; undefined while it loads or when it cannot be read. */
+export function useStoredSong(id: string, changed: number): Song | undefined {
+  return useLiveQuery(async () => {
+    const read = await loadSong(id);
+    return 'song' in read ? read.song : undefined;
+  }, [id, changed]);
+}
