@@ -98,9 +98,9 @@ export function weaveFill(
     const ink = tile.getContext('2d')!;
     ink.scale(scale, scale);
     ink.fillStyle = colour;
-    ink.globalAlpha = 0.2;
+    ink.globalAlpha = 0.24;
     ink.fillRect(0, 0, TILE, TILE);
-    ink.globalAlpha = 0.34;
+    ink.globalAlpha = 0.42;
     ink.strokeStyle = colour;
     ink.lineWidth = 1;
     ink.lineCap = 'round';

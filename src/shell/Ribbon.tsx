@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { cloth } from '@/core/weave/cloth';
+import { clothByFamily } from '@/core/weave/cloth';
 import { barAround, laidPlaces, placeName, positionAt, songBars } from '@/core/weave/sections';
 import type { Song } from '@/core';
 import { ClothCanvas } from '@/look/ClothCanvas';
@@ -36,11 +36,11 @@ const MAP_HEIGHT = 48;
 
 function SongMap() {
   const song = useWorkbench((state) => state.history!.song);
-  const woven = cloth(song);
+  const woven = clothByFamily(song);
   const laid = laidPlaces(song);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
   const rowHeights = useMemo(
-    () => woven.rows.map(() => (MAP_HEIGHT + 1) / woven.rows.length - 1),
+    () => woven.rows.map(() => Math.floor((MAP_HEIGHT + 1) / woven.rows.length) - 1),
     [woven],
   );
   if (laid.length === 0) {

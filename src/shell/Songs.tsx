@@ -9,7 +9,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import { useMemo } from 'react';
-import { cloth } from '@/core/weave/cloth';
+import { clothByFamily } from '@/core/weave/cloth';
 import { laidPlaces } from '@/core/weave/sections';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { EditableText } from '@/look/EditableText';
@@ -149,9 +149,9 @@ const THUMBNAIL_HEIGHT = 40;
 function Thumbnail({ id, changed }: { id: string; changed: number }) {
   const song = useStoredSong(id, changed);
   const joins = useMemo(() => (song ? laidPlaces(song).map(({ start }) => start) : []), [song]);
-  const woven = song && cloth(song);
+  const woven = song && clothByFamily(song);
   const heights = useMemo(
-    () => woven?.rows.map(() => (THUMBNAIL_HEIGHT + 1) / woven.rows.length - 1) ?? [],
+    () => woven?.rows.map(() => Math.floor((THUMBNAIL_HEIGHT + 1) / woven.rows.length) - 1) ?? [],
     [woven],
   );
   if (!song) return <Box sx={{ height: THUMBNAIL_HEIGHT }} />;

@@ -321,7 +321,7 @@ export class Engine {
   }
 }
 
-const MASTER = 0.9;
+const MASTER = 1;
 const NO_SAMPLES = new Float32Array(0);
 const NO_CUE: Cue = { at: new Float64Array(0), hit: new Uint32Array(0) };
 const NO_SCORE: Score = {

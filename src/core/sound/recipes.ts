@@ -22,7 +22,7 @@ export const kick =
       .noise({ level: 0.12, decay: 0.012, filters: [lowpass(900)] })
       .drive(1.6),
     edge: new Stroke(bench, 0.12)
-      .noise({ level: click, decay: 0.006, filters: [band(2600, 0.8)] })
+      .noise({ level: click * 0.7, decay: 0.006, filters: [band(2600, 0.8)] })
       .mode({ frequency: 1900, level: 0.25 * click, decay: 0.006 })
       .mode({ frequency: tune * 2.2, level: 0.5, decay: 0.03, drop: 1, dropTime: 0.01 }),
   });
@@ -31,9 +31,9 @@ export const snare =
   (rim: number): Recipe =>
   (bench) => ({
     body: new Stroke(bench, 0.42)
-      .mode({ frequency: 186, level: 0.7, decay: 0.075, drop: 0.22, dropTime: 0.012 })
+      .mode({ frequency: 186, level: 0.55, decay: 0.07, drop: 0.22, dropTime: 0.012 })
       .mode({ frequency: 334, level: 0.32, decay: 0.05, drop: 0.1, dropTime: 0.01 })
-      .noise({ level: 0.6, decay: 0.085, filters: [highpass(900), lowpass(7200)], swell: 0.0015 })
+      .noise({ level: 0.95, decay: 0.085, filters: [highpass(900), lowpass(7200)], swell: 0.0015 })
       .noise({ level: 0.16, decay: 0.16, filters: [band(2300, 0.7)] }),
     edge: new Stroke(bench, 0.34)
       .noise({ level: 0.9, decay: 0.045, filters: [highpass(2600)] })
@@ -106,9 +106,9 @@ export const ride =
   (tune: number): Recipe =>
   (bench) => ({
     body: new Stroke(bench, 2.4)
-      .plate({ low: 420 * tune, high: 7800, partials: 26, level: 0.3, decay: 0.7 })
-      .mode({ frequency: 3150 * tune, level: 0.16, decay: 0.16 })
-      .mode({ frequency: 4680 * tune, level: 0.14, decay: 0.11 })
+      .plate({ low: 620 * tune, high: 8600, partials: 30, level: 0.34, decay: 0.7 })
+      .mode({ frequency: 3150 * tune, level: 0.24, decay: 0.16 })
+      .mode({ frequency: 4680 * tune, level: 0.2, decay: 0.11 })
       .noise({ level: 0.09, decay: 0.6, filters: [band(6200, 0.5)], swell: 0.02 })
       .noise({ level: 0.4, decay: 0.006, filters: [band(5200, 0.9)] }),
     edge: new Stroke(bench, 1.2)
@@ -129,7 +129,9 @@ export const rideBell: Recipe = (bench) => {
     body.mode({ frequency, level, decay: 0.5 / (1 + i * 0.18) }),
   );
   return {
-    body: body.plate({ low: 500, high: 7000, partials: 12, level: 0.12, decay: 0.6 }),
+    body: body
+      .plate({ low: 900, high: 8000, partials: 12, level: 0.16, decay: 0.6 })
+      .noise({ level: 0.7, decay: 0.004, filters: [highpass(3000)] }),
     edge: new Stroke(bench, 0.6)
       .noise({ level: 0.5, decay: 0.006, filters: [highpass(3600)] })
       .mode({ frequency: 5620, level: 0.3, decay: 0.16 }),

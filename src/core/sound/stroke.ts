@@ -62,7 +62,8 @@ export class Stroke {
       const frequency = low * (high / low) ** share;
       const turn = (2 * Math.PI * Math.min(frequency, sampleRate * 0.45)) / sampleRate;
       const fall = Math.exp(-1 / (decay * (1.2 - 0.8 * share) * sampleRate));
-      const amplitude = (level / Math.sqrt(partials)) * between(random, 0.3, 1);
+      // Thin metal rings more in its upper partials than a string would.
+      const amplitude = (level / Math.sqrt(partials)) * between(random, 0.3, 1) * (0.3 + share);
       // A decaying rotation: one complex multiplication a sample instead of a sine.
       const re = Math.cos(turn) * fall;
       const im = Math.sin(turn) * fall;

@@ -1,4 +1,4 @@
-import { byStaffOrder, type PieceId } from '../model/pieces';
+import { byStaffOrder, FAMILIES, pieceOf, type PieceId } from '../model/pieces';
 import type { Pattern, Song, Span } from '../model/song';
 import { barTicks } from '../time/meter';
 import type { Ticks } from '../time/units';
@@ -119,4 +119,44 @@ function cutOut(cells: ClothCell[], from: Ticks, to: Ticks): void {
     const right = { ...cell, from: to };
     cells.splice(i, 1, ...[left, right].filter((part) => part.from < part.to));
   }
+}
+
+const familyCache = new WeakMap<Song, Cloth>();
+
+/** The same picture with one row a family (cymbals, hats, snare ...), for where there is little room. */
+export function clothByFamily(song: Song): Cloth {
+  const cached = familyCache.get(song);
+  if (cached) return cached;
+  const byPiece = cloth(song);
+  const rows = FAMILIES.flatMap((family): ClothRow[] => {
+    const members = byPiece.rows.filter(({ piece }) => pieceOf(piece).family === family);
+    if (members.length === 0) return [];
+    return [
+      {
+        piece: members[0].piece,
+        cells: joined(members.flatMap((row) => row.cells)),
+        hits: members.flatMap((row) => row.hits),
+      },
+    ];
+  });
+  const result = { rows, length: byPiece.length };
+  familyCache.set(song, result);
+  return result;
+}
+
+/** Cells of one pattern that overlap or touch become one. */
+function joined(cells: readonly ClothCell[]): ClothCell[] {
+  const open = new Map<string, ClothCell>();
+  const result: ClothCell[] = [];
+  for (const cell of [...cells].sort((a, b) => a.from - b.from)) {
+    const last = open.get(cell.pattern);
+    if (last && cell.from <= last.to) {
+      last.to = Math.max(last.to, cell.to);
+      continue;
+    }
+    const copy = { ...cell };
+    open.set(cell.pattern, copy);
+    result.push(copy);
+  }
+  return result;
 }

@@ -235,7 +235,12 @@ function Body({ pattern, geometry, from, to, scroller }: BodyProps) {
             className={styles.row}
             style={rowStyle(row, geometry, pattern.dye)}
           >
-            <svg className={styles.steps} width={geometry.width} height={row.height} aria-hidden>
+            <svg
+              className={styles.steps}
+              width={geometry.width}
+              height={row.height - 1}
+              aria-hidden
+            >
               <path d={lines.shade} fill="var(--paper-shade)" />
               <path d={lines.steps} stroke="var(--fine-line)" />
               <path d={lines.beats} stroke="var(--line)" />
@@ -304,6 +309,7 @@ function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'from' | 'to'
     const local =
       hear === 'pattern' ? tick % pattern.length : patternTickAt(history!.song, pattern, tick);
     line.current.style.visibility = local === undefined || tick < 0 ? 'hidden' : 'visible';
+    line.current.style.opacity = playing ? '1' : '0.3';
     if (local === undefined) return;
     const x = geometry.x(local);
     line.current.style.transform = `translateX(${x.toFixed(1)}px)`;

@@ -1,0 +1,223 @@
+import fc from 'fast-check';
+import { applyCommand } from '../commands/apply';
+import { checkSong } from '../model/check';
+import type { Song, Span } from '../model/song';
+import { emptyPattern, emptySong, sectionOf, songOfPattern } from '../model/make';
+import { placeHits } from '../pattern/place';
+import { anyCommand, anySong } from '../testing/arbitraries';
+import { spanAtEnd, usesOf } from './arrange';
+import { cloth, clothByFamily } from './cloth';
+import { barAround, laidPlaces, placeName, positionAt, songBars, songTicks } from './sections';
+import { timeline, type TimedHit } from './timeline';
+import { patternTickAt } from './where';
+
+const hit = (id: string, at: number, push = 0) => ({
+  id,
+  at,
+  push,
+  velocity: 90,
+  articulation: 'usual',
+});
+
+const beat = placeHits(emptyPattern({ id: 'beat', name: 'Beat', dye: 1 }), [
+  { piece: 'kick', hit: hit('k', 0) },
+  { piece: 'snare', hit: hit('s', 960, 10) },
+]);
+const fill = {
+  ...placeHits(emptyPattern({ id: 'fill', name: 'Fill', kind: 'fill', dye: 2 }), [
+    { piece: 'snare', hit: hit('f', 0) },
+  ]),
+  length: 960,
+};
+
+/** A verse of two bars, played twice. */
+const song: Song = {
+  ...emptySong('s', 's', 'p'),
+  patterns: [beat, fill],
+  sections: [sectionOf(beat, { id: 'verse', name: 'verse', kind: 'verse', bars: 2 })],
+  places: ['one', 'two'].map((id) => ({ id, section: 'verse', overlay: [] })),
+};
+
+const ticks = (s: Song, piece: string) =>
+  timeline(s)
+    .filter((h) => h.piece === piece)
+    .map((h) => h.tick);
+
+const span = (change: Partial<Span>): Span => ({
+  pieces: 'all',
+  from: 0,
+  to: 7680,
+  pattern: 'fill',
+  offset: 0,
+  mode: 'replace',
+  ...change,
+});
+
+describe('the timeline', () => {
+  test('plays a pattern over and over to the end of its section, and sections in a row', () => {
+    expect(ticks(song, 'kick')).toEqual([0, 3840, 7680, 11_520]);
+    expect(ticks(song, 'snare')).toEqual([970, 4810, 8650, 12_490]);
+  });
+
+  test('a fill laid over one place replaces only there, and only as long as it is', () => {
+    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
+    expect(overlay).toMatchObject({ from: 6720, to: 7680 });
+    expect(ticks(laid, 'snare')).toEqual([970, 4810, 6720, 8650, 12_490]);
+    expect(timeline(laid).slice(-4)).toEqual(timeline(song).slice(-4));
+  });
+
+  test('a span of some pieces leaves the others alone; one that adds silences nothing', () => {
+    const only = span({ pieces: ['snare'], to: 3840 });
+    const replaced = applyCommand(song, { type: 'add span', section: 'verse', span: only });
+    expect(ticks(replaced, 'kick')).toEqual(ticks(song, 'kick'));
+    expect(ticks(replaced, 'snare').slice(0, 5)).toEqual([0, 960, 1920, 2880, 4810]);
+    const added = applyCommand(song, {
+      type: 'add span',
+      section: 'verse',
+      span: { ...only, mode: 'add' },
+    });
+    expect(ticks(added, 'snare')).toEqual(expect.arrayContaining(ticks(song, 'snare')));
+  });
+
+  test('starts a span inside its pattern where the offset says', () => {
+    const shifted = {
+      ...song,
+      sections: [{ ...song.sections[0], spans: [span({ pattern: 'beat', offset: 960 })] }],
+    };
+    expect(ticks(shifted, 'snare').slice(0, 2)).toEqual([10, 3850]);
+  });
+
+  test('is in order of sounding, also where hits are played early across a bar line', () => {
+    fc.assert(
+      fc.property(anySong, (any) => {
+        const hits = timeline(any);
+        expect(hits.every((h, i) => i === 0 || hits[i - 1].tick <= h.tick)).toBe(true);
+      }),
+    );
+  });
+
+  test('after an edit is what it would be if it had been computed from nothing', () => {
+    const strip = (hits: readonly TimedHit[]) =>
+      hits.map((h) => [h.tick, h.home, h.piece, h.velocity, h.pattern, h.place].join(' ')).sort();
+    fc.assert(
+      fc.property(anySong, fc.array(anyCommand, { maxLength: 10 }), (any, commands) => {
+        timeline(any);
+        const edited = commands.reduce((s, command) => {
+          const next = applyCommand(s, command);
+          timeline(next);
+          return next;
+        }, any);
+        expect(strip(timeline(edited))).toEqual(strip(timeline(structuredClone(edited))));
+      }),
+      { numRuns: 150 },
+    );
+  });
+});
+
+describe('sections and places', () => {
+  test('a section that appears twice is named by its place, and an edit reaches both', () => {
+    const names = laidPlaces(song).map((laid) => placeName(song, laid));
+    expect(names).toEqual(['verse 1', 'verse 2']);
+    const longer = applyCommand(song, { type: 'set section bars', section: 'verse', bars: 3 });
+    expect(songBars(longer)).toBe(6);
+    expect(ticks(longer, 'kick')).toHaveLength(6);
+  });
+
+  test('a fill on the end of a section stays on its end when the section grows or shrinks', () => {
+    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
+    for (const bars of [1, 4]) {
+      const fitted = applyCommand(laid, { type: 'set section bars', section: 'verse', bars });
+      expect(fitted.places[0].overlay[0]).toMatchObject({
+        from: bars * 3840 - 960,
+        to: bars * 3840,
+      });
+      expect(checkSong(fitted)).toEqual([]);
+    }
+  });
+
+  test('repeating, moving and removing places never changes what a place plays', () => {
+    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
+    const repeated = applyCommand(laid, { type: 'repeat place', place: 'one', newId: 'three' });
+    const moved = applyCommand(repeated, { type: 'move place', place: 'three', to: 2 });
+    expect(moved.places.map((p) => p.id)).toEqual(['one', 'two', 'three']);
+    const local = (s: Song, id: string) => {
+      const { start } = laidPlaces(s).find(({ place }) => place.id === id)!;
+      return timeline(s)
+        .filter((h) => h.place === id)
+        .map((h) => [h.piece, h.tick - start]);
+    };
+    expect(local(moved, 'three')).toEqual(local(laid, 'one'));
+    const removed = applyCommand(moved, { type: 'remove place', place: 'three' });
+    expect(removed).toEqual(laid);
+  });
+
+  test('the last place of a section takes the section with it; a removed pattern leaves silence', () => {
+    const none = ['one', 'two'].reduce(
+      (s, place) => applyCommand(s, { type: 'remove place', place }),
+      song,
+    );
+    expect([none.sections, none.places]).toEqual([[], []]);
+    const silent = applyCommand(song, { type: 'remove pattern', id: 'beat' });
+    expect([timeline(silent), songTicks(silent)]).toEqual([[], songTicks(song)]);
+  });
+
+  test('bar, beat and ticks are counted through changes of meter', () => {
+    const seven = { ...emptyPattern({ id: 'b7', name: 'b7', meter: { beats: 7, unit: 8 } }) };
+    const mixed = applyCommand(
+      { ...song, patterns: [...song.patterns, seven] },
+      {
+        type: 'add section',
+        section: sectionOf(seven, { id: 'bridge', name: 'bridge', kind: 'bridge', bars: 2 }),
+        place: 'p3',
+        index: 1,
+      },
+    );
+    expect(positionAt(mixed, 7680)).toEqual({ bar: 3, beat: 1, ticks: 0 });
+    expect(positionAt(mixed, 7680 + 3360 + 490)).toEqual({ bar: 4, beat: 2, ticks: 10 });
+    expect(positionAt(mixed, 7680 + 6720)).toEqual({ bar: 5, beat: 1, ticks: 0 });
+    expect(barAround(mixed, 7680 + 3400)).toEqual({ from: 11_040, to: 14_400 });
+  });
+
+  test('counts uses by places', () => {
+    expect([usesOf(song, 'beat'), usesOf(song, 'fill')]).toEqual([2, 0]);
+  });
+});
+
+describe('the cloth', () => {
+  test('shows for every hit the pattern it comes from', () => {
+    fc.assert(
+      fc.property(anySong, fc.array(anyCommand, { maxLength: 8 }), (any, commands) => {
+        const woven = cloth(commands.reduce(applyCommand, any));
+        for (const row of woven.rows) {
+          for (const h of row.hits) {
+            const under = row.cells.filter((cell) => h.home >= cell.from && h.home < cell.to);
+            expect(under.map((cell) => cell.pattern)).toContain(h.pattern);
+          }
+        }
+      }),
+    );
+  });
+
+  test('has pieces in staff order, and in its short form families', () => {
+    expect(cloth(song).rows.map((row) => row.piece)).toEqual(['snare', 'kick']);
+    const hits = clothByFamily(song).rows.flatMap((row) => row.hits);
+    expect(hits).toHaveLength(timeline(song).length);
+  });
+});
+
+test('a pattern heard alone is the pattern', () => {
+  const alone = songOfPattern(song, beat);
+  expect(checkSong(alone)).toEqual([]);
+  expect(timeline(alone).map((h) => h.tick)).toEqual([0, 970]);
+});
+
+test('where the song is in a pattern: under a fill the pattern below does not play', () => {
+  const overlay = spanAtEnd(song, 'verse', 'fill')!;
+  const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
+  expect(patternTickAt(laid, beat, 4000)).toBe(160);
+  expect(patternTickAt(laid, fill, 6800)).toBe(80);
+  expect(patternTickAt(laid, fill, 4000)).toBeUndefined();
+});
