@@ -1,3 +1,5 @@
 import { base } from './jest.base.js';
 
-export default { ...base, displayName: 'unit', roots: ['<rootDir>/src'] };
+const config = { ...base, displayName: 'unit', roots: ['<rootDir>/src'] };
+
+export default config;

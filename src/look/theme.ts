@@ -44,6 +44,7 @@ export const theme = createTheme({
   },
   shape: { borderRadius: 3 },
   spacing: 8,
+  transitions: { create: () => 'none' },
   typography: {
     fontFamily: SANS,
     fontSize: 14,
@@ -77,6 +78,8 @@ export const theme = createTheme({
     },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     MuiDialog: {
+      // Only the playhead moves, and what follows it.
+      defaultProps: { transitionDuration: 0 },
       styleOverrides: {
         paper: ({ theme: t }) => ({
           border: `1px solid ${t.vars!.palette.divider}`,
@@ -84,7 +87,9 @@ export const theme = createTheme({
         }),
       },
     },
+    MuiPopover: { defaultProps: { transitionDuration: 0 } },
     MuiMenu: {
+      defaultProps: { transitionDuration: 0 },
       styleOverrides: {
         paper: ({ theme: t }) => ({
           border: `1px solid ${t.vars!.palette.divider}`,
@@ -94,7 +99,8 @@ export const theme = createTheme({
     },
     MuiMenuItem: { styleOverrides: { root: { fontSize: 14, minHeight: 32 } } },
     MuiTooltip: {
-      defaultProps: { enterDelay: 500, disableInteractive: true },
+      // The title describes; the name of a button stays its own text.
+      defaultProps: { enterDelay: 500, disableInteractive: true, describeChild: true },
       styleOverrides: { tooltip: { fontSize: 12 } },
     },
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },

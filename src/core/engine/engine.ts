@@ -198,12 +198,8 @@ export class Engine {
         right[i] += this.clickBuffer[i];
       }
     }
-    for (let i = 0; i < frames; i++) {
-      left[i] = bounded(left[i] * MASTER);
-      right[i] = bounded(right[i] * MASTER);
-      this.peakLeft = Math.max(this.peakLeft, Math.abs(left[i]));
-      this.peakRight = Math.max(this.peakRight, Math.abs(right[i]));
-    }
+    this.peakLeft = bound(left, frames, this.peakLeft);
+    this.peakRight = bound(right, frames, this.peakRight);
   }
 
   /** Starts everything that falls into the coming frames and moves the position on. */
@@ -321,7 +317,6 @@ export class Engine {
   }
 }
 
-const MASTER = 1;
 const NO_SAMPLES = new Float32Array(0);
 const NO_CUE: Cue = { at: new Float64Array(0), hit: new Uint32Array(0) };
 const NO_SCORE: Score = {
@@ -347,11 +342,21 @@ function firstFrom(sorted: Float64Array, value: number): number {
   return low;
 }
 
-/** Leaves samples up to 0.75 alone and bends louder ones so that none passes 1. */
-function bounded(sample: number): number {
-  const size = Math.abs(sample);
-  if (size <= 0.75) return sample;
-  return Math.sign(sample) * (0.75 + 0.25 * Math.tanh((size - 0.75) / 0.25));
+/**
+ * Leaves samples up to 0.75 alone and bends louder ones so that none passes 1.
+ * @returns the largest of `peak` and the sizes of the samples
+ */
+function bound(samples: Float32Array, frames: number, peak: number): number {
+  for (let i = 0; i < frames; i++) {
+    const sample = samples[i];
+    let size = sample < 0 ? -sample : sample;
+    if (size > 0.75) {
+      size = 0.75 + 0.25 * Math.tanh((size - 0.75) / 0.25);
+      samples[i] = sample < 0 ? -size : size;
+    }
+    if (size > peak) peak = size;
+  }
+  return peak;
 }
 
 function clickSound(sampleRate: Hertz, frequency: Hertz): Float32Array {

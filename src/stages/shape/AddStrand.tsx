@@ -20,6 +20,7 @@ export function AddStrand({ pattern }: { pattern: Pattern }) {
       <Button
         variant="text"
         startIcon={<AddIcon />}
+        aria-label="add a kit piece"
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{ width: 148, justifyContent: 'flex-start', flex: 'none' }}
       >

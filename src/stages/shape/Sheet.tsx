@@ -316,7 +316,8 @@ function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'from' | 'to'
     const view = scroller.current;
     if (!playing || !view || view.scrollWidth <= view.clientWidth) return;
     const room = view.clientWidth - NAMES_WIDTH;
-    if (x < view.scrollLeft || x > view.scrollLeft + room) view.scrollLeft = Math.max(0, x - 40);
+    if (x < view.scrollLeft || x > view.scrollLeft + room)
+      view.scrollTo({ left: Math.max(0, x - 40) });
   });
   return <div ref={line} className={styles.playhead} style={{ height: geometry.height }} />;
 }

@@ -230,25 +230,27 @@ function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: num
     (state) =>
       state.history!.song.places.find((p) => p.id === state.placeId)?.section === section.id,
   );
-  const sortable = useSortable({ id: place.id });
+  const { setNodeRef, listeners, attributes, transform, isDragging } = useSortable({
+    id: place.id,
+  });
   const count = placesOf(song, section.id);
-  const { role: _role, ...attributes } = sortable.attributes;
   return (
     <Box
       role="listitem"
-      ref={sortable.setNodeRef}
+      ref={setNodeRef}
       sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
       style={{
-        transform: CSS.Translate.toString(sortable.transform),
-        zIndex: sortable.isDragging ? 5 : undefined,
+        transform: CSS.Translate.toString(transform),
+        zIndex: isDragging ? 5 : undefined,
         position: 'relative',
       }}
     >
       <Box
         component="button"
         type="button"
-        {...attributes}
-        {...sortable.listeners}
+        aria-describedby={attributes['aria-describedby']}
+        aria-roledescription={attributes['aria-roledescription']}
+        {...listeners}
         aria-pressed={chosen}
         aria-label={`${placeName(song, laid)}, ${section.bars} bars${count > 1 ? `, ${count} linked` : ''}`}
         title={`${placeName(song, laid)}: ${section.bars} bars of ${meterName(section.meter)}`}

@@ -1,0 +1,167 @@
+import type { Browser, Page } from 'puppeteer-core';
+import {
+  drag,
+  goTo,
+  hitsOf,
+  keys,
+  launch,
+  named,
+  newSong,
+  openPage,
+  pause,
+  press,
+  pressButton,
+  saved,
+  seesText,
+  stepPoint,
+  velocities,
+} from './browser';
+
+let browser: Browser;
+let page: Page;
+let errors: string[];
+let song: string;
+
+beforeAll(async () => {
+  browser = await launch();
+  ({ page, errors } = await openPage(browser));
+  song = await newSong(page);
+});
+afterAll(async () => {
+  await browser.close();
+  expect(errors).toEqual([]);
+});
+
+const STEP = 240;
+
+describe('writing a beat with the mouse', () => {
+  test('a press places a hit as loud as it is high', async () => {
+    await press(page, await stepPoint(page, 'kick', 0, 100));
+    await press(page, await stepPoint(page, 'kick', 8 * STEP, 40));
+    const [loud, soft] = await velocities(page, 'kick');
+    expect(Math.abs(loud - 100)).toBeLessThan(4);
+    expect(Math.abs(soft - 40)).toBeLessThan(4);
+    expect(await hitsOf(page, 'kick')).toEqual([
+      expect.stringMatching(/^kick, bar 1 beat 1, velocity/),
+      expect.stringMatching(/^kick, bar 1 beat 3, velocity/),
+    ]);
+  });
+
+  test('one stroke paints a crescendo roll', async () => {
+    const from = await stepPoint(page, 'snare', 8 * STEP, 20);
+    const to = await stepPoint(page, 'snare', 15 * STEP, 120);
+    await drag(page, [from, to]);
+    const painted = await velocities(page, 'snare');
+    expect(painted).toHaveLength(8);
+    expect(painted).toEqual([...painted].sort((a, b) => a - b));
+    expect(painted[7] - painted[0]).toBeGreaterThan(80);
+  });
+
+  test('the stroke is one step of undo, and comes back with redo', async () => {
+    await keys(page, 'Control+z');
+    expect(await hitsOf(page, 'snare')).toHaveLength(0);
+    expect(await hitsOf(page, 'kick')).toHaveLength(2);
+    await keys(page, 'Control+Shift+z');
+    expect(await hitsOf(page, 'snare')).toHaveLength(8);
+  });
+
+  test('a stem is dragged to another velocity, a sideways stroke erases, a press removes', async () => {
+    const [before] = await velocities(page, 'kick');
+    const at = await stepPoint(page, 'kick', 0, 90);
+    await drag(page, [at, { x: at.x, y: at.y + 22 }]);
+    const [after] = await velocities(page, 'kick');
+    expect(after).toBeLessThan(before - 15);
+
+    const first = await stepPoint(page, 'snare', 8 * STEP, 60);
+    const fourth = await stepPoint(page, 'snare', 11 * STEP, 60);
+    await drag(page, [first, fourth]);
+    expect(await hitsOf(page, 'snare')).toHaveLength(4);
+
+    const last = await stepPoint(page, 'snare', 12 * STEP, 60);
+    await drag(page, [last, { ...last, x: last.x + 2 }], 'right');
+    await press(page, await stepPoint(page, 'snare', 13 * STEP, 60));
+    expect(await hitsOf(page, 'snare')).toHaveLength(2);
+  });
+
+  test('a frame selects; the selection is copied, moved and duplicated', async () => {
+    await keys(page, 'Escape');
+    await page.keyboard.down('Shift');
+    const from = await stepPoint(page, 'snare', 12 * STEP, 127);
+    const to = await stepPoint(page, 'kick', 15 * STEP, 1);
+    await drag(page, [from, { x: to.x + 20, y: to.y }]);
+    await page.keyboard.up('Shift');
+    await seesText(page, '2 hits selected, snare only, bar 1 beat 4, step 3');
+    await keys(page, 'Alt+ArrowLeft');
+    await seesText(page, 'bar 1 beat 4, step 2 to bar 1 beat 4, step 3');
+    await keys(page, 'Control+c', 'Escape');
+    await press(page, await stepPoint(page, 'snare', 0));
+    await keys(page, 'Control+z', 'Control+v');
+    expect(await hitsOf(page, 'snare')).toHaveLength(4);
+    await keys(page, 'Delete');
+    expect(await hitsOf(page, 'snare')).toHaveLength(2);
+  });
+});
+
+describe('writing with keys alone', () => {
+  test('arrows walk, digits strike, V opens the hat, Enter removes', async () => {
+    await page.focus('[role=grid]');
+    await keys(page, 'Escape', ...Array(20).fill('ArrowUp'), 'ArrowDown', 'ArrowDown');
+    await keys(page, ...Array(20).fill('ArrowLeft'), '6', 'ArrowRight', 'ArrowRight', '4');
+    await keys(page, 'ArrowRight', 'ArrowRight', '9', 'v');
+    expect(await hitsOf(page, 'hihat')).toEqual([
+      'hi-hat, bar 1 beat 1, velocity 86',
+      'hi-hat, bar 1 beat 1, step 3, velocity 60',
+      'hi-hat, bar 1 beat 2, open, velocity 127',
+    ]);
+    await keys(page, 'PageDown', 'ArrowLeft', 'ArrowLeft', 'Enter');
+    expect(await hitsOf(page, 'hihat')).toEqual([
+      'hi-hat, bar 1 beat 1, velocity 86',
+      'hi-hat, bar 1 beat 2, open, velocity 123',
+    ]);
+  });
+
+  test('the grid says where its cursor is', async () => {
+    const spoken = await page.$eval('[role=grid]', (grid) => {
+      const id = grid.getAttribute('aria-activedescendant')!;
+      return document.getElementById(id)?.getAttribute('aria-label');
+    });
+    expect(spoken).toBe('hi-hat, bar 1 beat 1, step 3, empty');
+  });
+
+  test('steps, bars and rows are changed; finer steps move no hit', async () => {
+    const before = await hitsOf(page, 'kick');
+    await keys(page, '.', '.');
+    await seesText(page, '1/32');
+    expect(await page.$$('[id^="cell-kick-"]')).toHaveLength(32);
+    expect(await hitsOf(page, 'kick')).toEqual(before);
+    await keys(page, ',', ',', 'Shift+.');
+    expect(await page.$$('[id^="cell-kick-"]')).toHaveLength(32);
+    expect(await hitsOf(page, 'kick')).toEqual(before);
+    await pressButton(page, 'add a kit piece');
+    await (await named(page, 'Cowbell')).click();
+    await page.waitForSelector('#cell-cowbell-0');
+    await pause(300);
+    await pressButton(page, 'take the row out');
+    expect(await page.$('#cell-cowbell-0')).toBeNull();
+  });
+
+  test('a value out of range is refused beside the field, and the old one stays', async () => {
+    const bars = await named(page, 'bars');
+    await bars.click();
+    await keys(page, 'Control+a', '9', '9', '9');
+    await seesText(page, '0.25 to 64');
+    await keys(page, 'Tab');
+    expect(await bars.evaluate((field) => (field as HTMLInputElement).value)).toBe('2');
+  });
+});
+
+test('closing the tab and coming back finds everything as it was', async () => {
+  const rows = ['kick', 'snare', 'hihat'];
+  const before = await Promise.all(rows.map((piece) => hitsOf(page, piece)));
+  await saved(page);
+  await page.close();
+  ({ page } = await openPage(browser));
+  await goTo(page, `${song}/shape`);
+  await page.waitForSelector('[role=gridcell]');
+  expect(await Promise.all(rows.map((piece) => hitsOf(page, piece)))).toEqual(before);
+});

@@ -1,0 +1,15 @@
+/** npm run demo: installs what is missing, builds, and serves the demo. */
+import { build, ensureModules, startServer } from './lib.mjs';
+
+ensureModules();
+build();
+const port = Number(process.env.PORT ?? 3000);
+try {
+  const { url, server } = await startServer(port, ['ignore', 'ignore', 'inherit']);
+  console.log(`\nVerse Loom is at ${url}\n`);
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
+  server.on('exit', (code) => process.exit(code ?? 0));
+} catch (error) {
+  console.error(error.message);
+  process.exit(1);
+}

@@ -1,0 +1,101 @@
+/** What the everyday scripts share. Nothing here needs an installed package. */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+
+/** Runs a command and shows what it prints. @returns whether it went well */
+export function run(command, args, env = {}) {
+  const options = { stdio: 'inherit', env: { ...process.env, ...env } };
+  return spawnSync(command, args, options).status === 0;
+}
+
+/** Runs a command; ends this script when it fails. */
+export function mustRun(command, args, env = {}) {
+  if (!run(command, args, env)) process.exit(1);
+}
+
+const MARK = 'node_modules/.installed-lock';
+
+/** Installs the packages of the lock file, unless just these are installed already. */
+export function ensureModules() {
+  const lock = readFileSync('package-lock.json', 'utf8');
+  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === lock) return;
+  console.log('installing packages ...');
+  mustRun('npm', ['ci', '--no-audit', '--no-fund']);
+  writeFileSync(MARK, lock);
+}
+
+export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+
+/** Installs Debian's Chromium where that is allowed; says what to install where it is not. */
+export function ensureChromium() {
+  if (existsSync(CHROMIUM)) return;
+  const root = process.getuid?.() === 0;
+  const apt = spawnSync('apt-get', ['--version']).status === 0;
+  if (root && apt) {
+    console.log('installing Chromium ...');
+    run('apt-get', ['update', '-qq']);
+    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+      DEBIAN_FRONTEND: 'noninteractive',
+    });
+  }
+  if (!existsSync(CHROMIUM)) {
+    console.error(
+      `The end-to-end tests need Chromium at ${CHROMIUM}: install Debian's package "chromium", or set CHROMIUM to where it is.`,
+    );
+    process.exit(1);
+  }
+}
+
+export function build() {
+  mustRun('npm', ['run', '--silent', 'build'], { NEXT_TELEMETRY_DISABLED: '1' });
+}
+
+export function freePort() {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, () => {
+      const { port } = probe.address();
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+/** Starts the production server and waits until it answers. */
+export async function startServer(port, stdio = 'ignore') {
+  const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+    stdio,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
+  const url = `http://localhost:${port}`;
+  for (let tries = 0; tries < 240; tries++) {
+    if (server.exitCode !== null) break;
+    const up = await fetch(url).then(
+      (answer) => answer.ok,
+      () => false,
+    );
+    if (up) return { url, stop: () => server.kill(), server };
+    await new Promise((later) => setTimeout(later, 250));
+  }
+  server.kill();
+  throw new Error(
+    `The server did not answer on port ${port}. Is the port taken? Set PORT to another.`,
+  );
+}
+
+/** Bundles a TypeScript file for Node and runs it with what it exports as `main`. */
+export async function runTypeScript(entry, ...args) {
+  const { build: bundle } = await import('esbuild');
+  const outfile = `.tmp/${entry.replaceAll('/', '-').replace(/\.ts$/, '')}.mjs`;
+  await bundle({
+    entryPoints: [entry],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    alias: { '@': './src' },
+    logLevel: 'warning',
+  });
+  const { main } = await import(new URL(`../${outfile}`, import.meta.url));
+  return main(...args);
+}

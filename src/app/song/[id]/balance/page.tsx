@@ -1,0 +1,5 @@
+import { Balance } from '@/stages/balance/Balance';
+
+export default function Page() {
+  return <Balance />;
+}

@@ -1,0 +1,5 @@
+import { Deliver } from '@/stages/deliver/Deliver';
+
+export default function Page() {
+  return <Deliver />;
+}

@@ -1,0 +1,5 @@
+import { Gather } from '@/stages/gather/Gather';
+
+export default function Page() {
+  return <Gather />;
+}

@@ -1,0 +1,5 @@
+import { Shape } from '@/stages/shape/Shape';
+
+export default function Page() {
+  return <Shape />;
+}

@@ -1,0 +1,5 @@
+import { Weave } from '@/stages/weave/Weave';
+
+export default function Page() {
+  return <Weave />;
+}
