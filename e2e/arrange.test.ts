@@ -31,7 +31,7 @@ afterAll(async () => {
 
 const places = () =>
   page.$$eval('[aria-label="sections in order"] button', (buttons) =>
-    buttons.map((button) => button.getAttribute('aria-label')),
+    buttons.map((button) => (button as HTMLElement).innerText.replace('\n', ', ')),
   );
 
 async function middleOf(selector: string) {
@@ -56,7 +56,7 @@ describe('a song put together', () => {
   test('a section is repeated as a linked place, moved, renamed and given a length', async () => {
     await keys(page, 'Control+d');
     await seesText(page, '12 bars');
-    expect((await places())[2]).toBe('Beat 2 2, 4 bars, 2 linked');
+    expect((await places())[2]).toBe('Beat 2 2, 4 bars · 2 linked');
     await keys(page, 'Alt+ArrowLeft', 'Alt+ArrowLeft');
     expect((await places())[0]).toContain('Beat 2');
     const bars = await named(page, 'bars');

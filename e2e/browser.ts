@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
@@ -160,14 +160,14 @@ export async function downloads(page: Page): Promise<{ next: () => Promise<Buffe
     behavior: 'allow',
     downloadPath: folder,
   });
-  const seen = new Set<string>();
   return {
     async next() {
       for (let tries = 0; tries < 100; tries++) {
-        const file = readdirSync(folder).find((f) => !seen.has(f) && !f.endsWith('.crdownload'));
+        const file = readdirSync(folder).find((f) => !f.endsWith('.crdownload'));
         if (file) {
-          seen.add(file);
-          return readFileSync(join(folder, file));
+          const bytes = readFileSync(join(folder, file));
+          rmSync(join(folder, file));
+          return bytes;
         }
         await pause(50);
       }

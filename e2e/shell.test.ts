@@ -132,7 +132,7 @@ describe('finding one’s way', () => {
   });
 
   test('tempo is changed in the header and undone', async () => {
-    await (await named(page, 'tempo 104 beats a minute. Press to change.')).click();
+    await (await named(page, '104 bpm: press to change the tempo')).click();
     const field = await named(page, 'tempo (bpm)');
     await field.click();
     await keys(page, 'Control+a', '9', '0', 'Enter', 'Escape');

@@ -118,7 +118,7 @@ describe('what is stored', () => {
     await seesText(page, 'saved by an early trial');
     await spoil(
       'demo-slack',
-      'song.format = 1; song.patterns[0].strands[0].hits[0].velocity = 900',
+      'song.format = 1; song.patterns[0].strands.find((s) => s.hits.length).hits[0].velocity = 900',
     );
     await page.goto(`${HOME}/song/demo-slack/shape`);
     await seesText(page, 'A velocity must be a whole number from 1 to 127');

@@ -21,7 +21,9 @@ export function ensureModules() {
   const lock = readFileSync('package-lock.json', 'utf8');
   if (existsSync(MARK) && readFileSync(MARK, 'utf8') === lock) return;
   console.log('installing packages ...');
-  mustRun('npm', ['ci', '--no-audit', '--no-fund']);
+  // Not `npm ci`: where a registry does not carry the binaries of other platforms, it refuses a lock
+  // file that leaves them out. This installs the same locked versions and leaves the file alone.
+  mustRun('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
   writeFileSync(MARK, lock);
 }
 

@@ -19,7 +19,7 @@ export function TempoField() {
         component="button"
         type="button"
         className="figures"
-        aria-label={`tempo ${bpm} beats a minute. Press to change.`}
+        aria-label={`${bpm} bpm: press to change the tempo`}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{
           p: 0,

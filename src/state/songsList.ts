@@ -36,15 +36,16 @@ export function prepareSongs(): Promise<void> {
 }
 
 export function useSongList(): SongList {
+  const [prepared, setPrepared] = useState(false);
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    prepareSongs().catch((error) => setProblem(whyNot(error)));
+    prepareSongs().then(
+      () => setPrepared(true),
+      (error) => setProblem(whyNot(error)),
+    );
   }, []);
-  const songs = useLiveQuery(() =>
-    prepareSongs()
-      .then(() => listSongs())
-      .catch(() => undefined),
-  );
+  // Nothing but Dexie's own promises inside: others make it lose sight of what is read.
+  const songs = useLiveQuery(() => (prepared ? listSongs() : undefined), [prepared]);
   return { songs, problem };
 }
 

@@ -252,7 +252,6 @@ function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: num
         aria-roledescription={attributes['aria-roledescription']}
         {...listeners}
         aria-pressed={chosen}
-        aria-label={`${placeName(song, laid)}, ${section.bars} bars${count > 1 ? `, ${count} linked` : ''}`}
         title={`${placeName(song, laid)}: ${section.bars} bars of ${meterName(section.meter)}`}
         onClick={() => selectPlace(place.id)}
         onDoubleClick={() => void play(laid.start)}

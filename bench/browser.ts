@@ -1,0 +1,111 @@
+import { build } from 'esbuild';
+import { readdirSync, readFileSync } from 'node:fs';
+import type { Browser } from 'puppeteer-core';
+import { DEMO, goTo, launch, openPage, pause } from '../e2e/browser';
+import type { Figure } from './main';
+
+/** Bundles code for the page; the bundle's `run` is called there. */
+async function bundled(entry: string): Promise<string> {
+  const result = await build({
+    entryPoints: [entry],
+    bundle: true,
+    format: 'iife',
+    globalName: 'bench',
+    write: false,
+    minify: true,
+    alias: { '@': './src' },
+    define: { 'process.env.NODE_ENV': '"production"' },
+  });
+  return result.outputFiles[0].text;
+}
+
+export async function browserFigures(): Promise<Figure[]> {
+  const browser = await launch();
+  try {
+    return [...(await mixdown(browser)), await paint(browser)];
+  } finally {
+    await browser.close();
+  }
+}
+
+/** Highest resident memory of any renderer of this browser so far, in MB. */
+function peakMemory(browser: Browser): number {
+  const root = browser.process()!.pid!;
+  const fields = (pid: string, file: string) => {
+    try {
+      return readFileSync(`/proc/${pid}/${file}`, 'utf8');
+    } catch {
+      return '';
+    }
+  };
+  const parents = new Map(
+    readdirSync('/proc')
+      .filter((name) => /^\d+$/.test(name))
+      .map((pid) => [pid, /PPid:\s+(\d+)/.exec(fields(pid, 'status'))?.[1]] as const),
+  );
+  const descends = (pid: string | undefined): boolean =>
+    pid === String(root) || (pid !== undefined && pid !== '0' && descends(parents.get(pid)));
+  const peaks = [...parents.keys()]
+    .filter((pid) => descends(pid) && fields(pid, 'cmdline').includes('--type=renderer'))
+    .map((pid) => Number(/VmHWM:\s+(\d+)/.exec(fields(pid, 'status'))?.[1] ?? 0) / 1024);
+  return Math.max(...peaks);
+}
+
+async function mixdown(browser: Browser): Promise<Figure[]> {
+  const source = await bundled('bench/mixdown.page.ts');
+  // Memory first, before anything else has made a renderer large.
+  const { page } = await openPage(browser);
+  await pause(500);
+  const idle = peakMemory(browser);
+  await page.evaluate(async (code) => {
+    const text = `${code}; bench.fiveMinutes(); postMessage('done');`;
+    const worker = new Worker(URL.createObjectURL(new Blob([text])));
+    await new Promise((done) => (worker.onmessage = done));
+    worker.terminate();
+  }, source);
+  const used = peakMemory(browser) - idle;
+  const { engine, graph } = await page.evaluate(async (code) => {
+    const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
+      engine: number;
+      graph: number;
+    }>;
+    return run();
+  }, source);
+  await page.close();
+  return [
+    {
+      name: 'mixdown',
+      ratio: engine / graph,
+      bound: 0.5,
+      detail: `engine ${engine.toFixed(0)} ms, OfflineAudioContext in one-second chunks ${graph.toFixed(0)} ms, 60 s, 2,000 hits, 12 strips`,
+    },
+    {
+      name: 'mixdown.memory',
+      ratio: used / 400,
+      bound: 1,
+      detail: `${used.toFixed(0)} MB above an idle page for a 5-minute render; 400 MB are allowed`,
+    },
+  ];
+}
+
+async function paint(browser: Browser): Promise<Figure> {
+  const { page } = await openPage(browser);
+  await goTo(page, `${DEMO}/shape`);
+  await page.waitForSelector('[role=gridcell]');
+  // The kit is computed in a worker at first; that is not what is measured.
+  await pause(4000);
+  const source = await bundled('bench/paint.page.tsx');
+  const { press, empty } = await page.evaluate(async (code) => {
+    const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
+      press: number;
+      empty: number;
+    }>;
+    return run();
+  }, source);
+  return {
+    name: 'paint',
+    ratio: press / empty,
+    bound: 3,
+    detail: `press to frame ${press.toFixed(1)} ms, empty state change ${empty.toFixed(1)} ms, 95th percentiles of 120`,
+  };
+}

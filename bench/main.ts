@@ -1,0 +1,35 @@
+import { coreFigures } from './core';
+import { browserFigures } from './browser';
+
+/** One figure: a ratio of two times of the same run, and what it may be at most. */
+export interface Figure {
+  name: string;
+  ratio: number;
+  bound: number;
+  /** What was measured, in absolute terms, for the reader. */
+  detail: string;
+}
+
+const holds = ({ ratio, bound }: Figure) => ratio <= bound;
+
+/** Prints the table; with `json`, a last line that is one JSON object. @returns whether all hold */
+export async function main(json: boolean): Promise<boolean> {
+  const figures = [...coreFigures(), ...(await browserFigures())];
+  const row = (cells: string[]) =>
+    console.log(cells.map((c, i) => c.padEnd([18, 8, 8, 7, 0][i])).join(''));
+  row(['figure', 'ratio', 'at most', 'holds', 'measured']);
+  for (const figure of figures) {
+    const { name, ratio, bound, detail } = figure;
+    row([name, ratio.toFixed(3), String(bound), holds(figure) ? 'yes' : 'NO', detail]);
+  }
+  if (json) {
+    const object = Object.fromEntries(
+      figures.map((figure) => [
+        figure.name,
+        { ratio: Number(figure.ratio.toFixed(4)), bound: figure.bound, holds: holds(figure) },
+      ]),
+    );
+    console.log(JSON.stringify(object));
+  }
+  return figures.every(holds);
+}

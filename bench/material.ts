@@ -1,0 +1,67 @@
+import type { Pattern, Song } from '../src/core';
+import { emptySong, sectionOf } from '../src/core/model/make';
+import { placeHits } from '../src/core/pattern/place';
+import { emptyPattern } from '../src/core/model/make';
+import { seeded } from '../src/core/sound/random';
+
+const PIECES = ['hihat', 'snare', 'kick', 'ride', 'tom-high', 'crash'];
+
+/** A played pattern of eight bars with so many hits. */
+function busyPattern(id: string, hits: number, seed: number): Pattern {
+  const random = seeded(seed);
+  const steps = 8 * 16;
+  const placed = Array.from({ length: hits }, (_, i) => ({
+    piece: PIECES[Math.floor(i / steps) % PIECES.length],
+    hit: {
+      id: `h${i}`,
+      at: (i % steps) * 240,
+      push: Math.round((random() - 0.5) * 30),
+      velocity: 30 + Math.floor(random() * 90),
+      articulation: 'usual',
+    },
+  }));
+  return placeHits(emptyPattern({ id, name: id, bars: 8 }), placed);
+}
+
+/** 400 bars and 25,000 hits: fifty sections of eight bars, each with a pattern of its own. */
+export function longSong(): Song {
+  const patterns = Array.from({ length: 50 }, (_, i) => busyPattern(`p${i}`, 500, i + 1));
+  const sections = patterns.map((pattern) =>
+    sectionOf(pattern, { id: `s-${pattern.id}`, name: pattern.name, kind: 'part' }),
+  );
+  const places = sections.map(({ id }) => ({ id: `at-${id}`, section: id, overlay: [] }));
+  return { ...emptySong('long', 'long', 'x'), patterns, sections, places };
+}
+
+/** A minute at 120 bpm with 2,000 hits over twelve pieces. */
+export function minute(): Song {
+  const random = seeded(5);
+  const pieces = [
+    ...['crash', 'crash-2', 'ride', 'hihat', 'snare', 'tom-high', 'tom-low-mid'],
+    ...['tom-high-floor', 'kick', 'clap', 'tambourine', 'cowbell'],
+  ];
+  const places = Array.from({ length: 12 * 480 }, (_, i) => i)
+    .map((i) => ({ i, key: random() }))
+    .sort((a, b) => a.key - b.key)
+    .slice(0, 2000);
+  const pattern = placeHits(
+    emptyPattern({ id: 'minute', name: 'minute', bars: 30 }),
+    places.map(({ i }) => ({
+      piece: pieces[i % 12],
+      hit: {
+        id: `h${i}`,
+        at: Math.floor(i / 12) * 240,
+        push: 0,
+        velocity: 40 + (i % 80),
+        articulation: 'usual',
+      },
+    })),
+  );
+  const section = sectionOf(pattern, { id: 's', name: 's', kind: 'part' });
+  return {
+    ...emptySong('minute', 'minute', 'x'),
+    patterns: [pattern],
+    sections: [section],
+    places: [{ id: 'a', section: 's', overlay: [] }],
+  };
+}
