@@ -1,23 +1,38 @@
 import { parseMidi } from 'midi-file';
-import { applyCommand, importMidi, timeline, type Command } from '../src/core';
+import { applyCommand, importMidi, timeline, type Command, type Song } from '../src/core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import { seeded } from '../src/core/sound/random';
 import { longSong } from './material';
 import type { Figure } from './main';
 
-/** Median time of `run` in milliseconds; `prepare` is not counted. */
-function median<T>(
-  times: number,
-  prepare: (round: number) => T,
-  run: (input: T) => unknown,
-): number {
-  const took = Array.from({ length: times }, (_, round) => {
-    const input = prepare(round);
-    const start = performance.now();
-    run(input);
-    return performance.now() - start;
-  });
-  return took.sort((a, b) => a - b)[took.length >> 1];
+/** One thing to time; `prepare` is not counted. */
+interface Timed {
+  prepare?: () => unknown;
+  run: (input: unknown) => unknown;
+}
+
+/** Runs of one candidate before the next has its turn. */
+const BLOCK = 20;
+/** The first blocks of each are not counted: in them the code is still being compiled. */
+const WARM_UP = 3;
+
+/**
+ * Median times in milliseconds. The candidates take turns block by block, so that a machine that is
+ * slow for a while is slow for all of them.
+ */
+function medians(blocks: number, ...candidates: Timed[]): number[] {
+  const took = candidates.map((): number[] => []);
+  for (let block = -WARM_UP; block < blocks; block++) {
+    candidates.forEach(({ prepare, run }, i) => {
+      for (let n = 0; n < BLOCK; n++) {
+        const input = prepare?.();
+        const start = performance.now();
+        run(input);
+        if (block >= 0) took[i].push(performance.now() - start);
+      }
+    });
+  }
+  return took.map((times) => times.sort((a, b) => a - b)[times.length >> 1]);
 }
 
 const ms = (value: number) => `${value.toFixed(2)} ms`;
@@ -36,21 +51,11 @@ function midiImport(): Figure {
     channel: 9,
   }));
   const bytes = fileOf(notes, { ppq: 480, meter: { beats: 4, unit: 4 } });
-  const bare = () =>
-    median(
-      25,
-      () => bytes,
-      (b) => parseMidi(b),
-    );
-  const ours = () =>
-    median(
-      25,
-      () => bytes,
-      (b) => importMidi(b, 'bench.mid'),
-    );
-  bare();
-  ours();
-  const [parse, read] = [bare(), ours()];
+  const [parse, read] = medians(
+    6,
+    { run: () => parseMidi(bytes) },
+    { run: () => importMidi(bytes, 'bench.mid') },
+  );
   return {
     name: 'midi.import',
     ratio: read / parse,
@@ -66,44 +71,31 @@ function timelines(): Figure[] {
       hits.map((hit) => ({ ...hit, piece, tick: i * 30_720 + hit.at + hit.push })),
     ),
   );
-  const sort = () =>
-    median(
-      25,
-      () => plain,
-      (hits) => hits.map((hit) => ({ ...hit })).sort((a, b) => a.tick - b.tick),
-    );
-  // A clone has been computed nowhere yet, so nothing can be taken from an earlier time.
-  const full = () => median(25, () => structuredClone(song), timeline);
   let current = song;
   timeline(current);
-  const one = () =>
-    median(
-      200,
-      (round): Command => ({
-        type: 'place hits',
-        pattern: `p${round % 50}`,
-        hits: [
-          {
-            piece: 'cowbell',
-            hit: {
-              id: `n${round}`,
-              at: (round % 128) * 240,
-              push: 0,
-              velocity: 90,
-              articulation: '',
-            },
-          },
-        ],
-      }),
-      (command) => {
-        current = applyCommand(current, command);
+  let placed = 0;
+  const placeOne = (): Command => {
+    const round = placed++;
+    const hit = { id: `n${round}`, at: (round % 128) * 240, push: 0, velocity: 90 };
+    return {
+      type: 'place hits',
+      pattern: `p${round % 50}`,
+      hits: [{ piece: 'cowbell', hit: { ...hit, articulation: 'struck' } }],
+    };
+  };
+  const [sorted, whole, edited] = medians(
+    4,
+    { run: () => plain.map((hit) => ({ ...hit })).sort((a, b) => a.tick - b.tick) },
+    // A clone has been computed nowhere yet, so nothing can be taken from an earlier time.
+    { prepare: () => structuredClone(song), run: (clone) => timeline(clone as Song) },
+    {
+      prepare: placeOne,
+      run: (command) => {
+        current = applyCommand(current, command as Command);
         return timeline(current);
       },
-    );
-  sort();
-  full();
-  one();
-  const [sorted, whole, edited] = [sort(), full(), one()];
+    },
+  );
   return [
     {
       name: 'timeline.full',

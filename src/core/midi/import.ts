@@ -1,4 +1,4 @@
-import { byStaffOrder, pieceOfNote, type PieceId } from '../model/pieces';
+import { byStaffOrder, pieceOfNote } from '../model/pieces';
 import {
   DYE_COUNT,
   SECTION_KINDS,
@@ -10,7 +10,9 @@ import {
   type SectionKind,
   type Song,
   type Span,
+  type Strand,
 } from '../model/song';
+import { inStepOrder } from '../pattern/strands';
 import { barTicks, meterName } from '../time/meter';
 import { STEP_RATES } from '../time/steps';
 import { MAX_BPM, MIN_BPM, type TempoChange } from '../time/tempo';
@@ -18,7 +20,8 @@ import { DRUM_CHANNEL, PPQ, type Ticks } from '../time/units';
 import { count, readFrame } from './chunks';
 import { stretchesOf, type Stretch } from './layout';
 import { emptyReport, type DrumSource, type ImportReport } from './report';
-import { readTrack, type SourceNote, type SourceTrack } from './track';
+import { SourceNotes } from './notes';
+import { readTrack, type SourceTrack } from './track';
 
 export interface ImportOptions {
   /** Ids of the sources to take, from the report of an earlier reading. Absent: the likely drums. */
@@ -90,7 +93,7 @@ function reportTrack(track: SourceTrack, index: number, ppq: number, report: Imp
 function sourcesOf(tracks: readonly SourceTrack[], wanted?: readonly string[]): DrumSource[] {
   const sources = tracks.flatMap((track, index) => {
     const counts = new Array<number>(16).fill(0);
-    for (const { channel } of track.notes) counts[channel]++;
+    for (let i = 0; i < track.notes.length; i++) counts[track.notes.channels[i]]++;
     return counts.flatMap((hits, channel) =>
       hits === 0
         ? []
@@ -117,37 +120,36 @@ function sourcesOf(tracks: readonly SourceTrack[], wanted?: readonly string[]): 
   }));
 }
 
-function takenNotes(tracks: readonly SourceTrack[], sources: readonly DrumSource[]): SourceNote[] {
+/** The notes of the taken sources in order of time; of equal times in order of tracks. */
+function takenNotes(tracks: readonly SourceTrack[], sources: readonly DrumSource[]): SourceNotes {
+  const filled = tracks.filter((track) => track.notes.length > 0).map((track) => track.notes);
+  // A track is in order already; only several, or a part of one, have to be put together.
+  if (filled.length === 1 && sources.every((source) => source.taken)) return filled[0];
   const taken = new Set(sources.filter((s) => s.taken).map((s) => s.id));
-  const notes = tracks.flatMap((track, index) => {
-    const channels = sources.filter((s) => s.track === index + 1);
-    if (channels.every((s) => s.taken)) return track.notes;
-    return track.notes.filter((note) => taken.has(`${index}:${note.channel}`));
-  });
-  return notes.sort((a, b) => a.tick - b.tick);
+  return SourceNotes.merged(
+    tracks.map((track) => track.notes),
+    (track, i) => taken.has(`${track}:${tracks[track].notes.channels[i]}`),
+  );
 }
 
 function songOf(
   tracks: readonly SourceTrack[],
-  allNotes: SourceNote[],
+  found: SourceNotes,
   ppq: number,
   file: string,
   report: ImportReport,
 ): Song {
   const scale = PPQ / ppq;
   const limit = MAX_QUARTERS * ppq;
-  const notes =
-    allNotes[allNotes.length - 1].tick < limit
-      ? allNotes
-      : allNotes.filter(({ tick }) => tick < limit);
-  if (notes.length < allNotes.length) {
+  const notes = (found.ticks[found.length - 1] ?? 0) < limit ? found : found.before(limit);
+  if (notes.length < found.length) {
     report.leftOut.push(
-      `${count(allNotes.length - notes.length, 'hit')} more than ${MAX_QUARTERS.toLocaleString('en')} quarter notes into the song.`,
+      `${count(found.length - notes.length, 'hit')} more than ${MAX_QUARTERS.toLocaleString('en')} quarter notes into the song.`,
     );
   }
   report.hits = notes.length;
   const step = stepOf(notes, scale);
-  const lastHit = (notes.at(-1)?.tick ?? 0) * scale;
+  const lastHit = (notes.ticks[notes.length - 1] ?? 0) * scale;
   const stretches = stretchesOf(tracks, ppq, lastHit, report.repaired);
   const origin: Origin = { file, ppq };
   const loom = new Loom(origin, step, scale);
@@ -177,7 +179,7 @@ function songName(file: string): string {
  * The step rate the notes were most likely written at: the coarsest of the common ones that most
  * notes are near to and on which no drum is struck twice in a step.
  */
-function stepOf(notes: readonly SourceNote[], scale: number): Ticks {
+function stepOf(notes: SourceNotes, scale: number): Ticks {
   const rates = ['1/16', '1/8 triplet', '1/16 triplet', '1/32', '1/32 triplet'];
   let best = { step: 240, cost: Infinity };
   for (const name of rates) {
@@ -185,11 +187,12 @@ function stepOf(notes: readonly SourceNote[], scale: number): Ticks {
     const last = new Float64Array(128).fill(-1);
     let off = 0;
     let doubled = 0;
-    for (const { tick, note } of notes) {
-      const home = Math.round((tick * scale) / step);
-      off += Math.abs(tick * scale - home * step);
-      if (last[note] === home) doubled++;
-      last[note] = home;
+    for (let i = 0; i < notes.length; i++) {
+      const sounds = notes.ticks[i] * scale;
+      const home = Math.round(sounds / step);
+      off += Math.abs(sounds - home * step);
+      if (last[notes.notes[i]] === home) doubled++;
+      last[notes.notes[i]] = home;
     }
     const cost = off / notes.length / step + (3 * doubled) / notes.length;
     // A tenth of a step is what hands stray by; a finer rate has to be clearly better than that.
@@ -224,7 +227,7 @@ function temposOf(
 function reportUnderstood(
   report: ImportReport,
   stretches: readonly Stretch[],
-  notes: readonly SourceNote[],
+  notes: SourceNotes,
   tempo: readonly TempoChange[],
 ): void {
   const bars = stretches.reduce((sum, { bars: n }) => sum + n, 0);
@@ -235,11 +238,13 @@ function reportUnderstood(
       ? `Tempo ${Number(tempo[0].bpm.toFixed(2))}.`
       : `${count(tempo.length, 'tempo')}, from ${Number(tempo[0].bpm.toFixed(2))} on.`,
   );
-  const other = new Set(
-    notes.map(({ note }) => pieceOfNote(note).piece).filter((p) => p.family === 'other'),
-  );
-  if (other.size > 0) {
-    const names = [...other].map((piece) => piece.name).sort();
+  const used: boolean[] = [];
+  for (let i = 0; i < notes.length; i++) used[notes.notes[i]] = true;
+  const other = Object.keys(used)
+    .map((note) => pieceOfNote(Number(note)).piece)
+    .filter((piece) => piece.family === 'other');
+  if (other.length > 0) {
+    const names = other.map((piece) => piece.name).sort();
     report.understood.push(
       `Outside General MIDI, kept as pieces of their own: ${names.join(', ')}.`,
     );
@@ -251,12 +256,28 @@ function reportUnderstood(
   }
 }
 
-/** A pattern in the making: its strands by note, and where it lies in the song. */
+/** Ids of hits. The same strings serve every import: making them anew costs as much as the hits. */
+const IDS: string[] = [];
+
+/** The articulation of each note number. */
+const ARTICULATIONS = Array.from({ length: 128 }, (_, note) => pieceOfNote(note).articulation.id);
+
+const NOTES_IN_STAFF_ORDER = Array.from({ length: 128 }, (_, note) => note).sort((a, b) =>
+  byStaffOrder(pieceOfNote(a).piece.id, pieceOfNote(b).piece.id),
+);
+
+/** A pattern in the making: its hits by note number, and where it lies in the song. */
 interface Warp {
   start: Ticks;
   end: Ticks;
   stretch: number;
-  strands: Map<PieceId, Hit[]>;
+  byNote: (Hit[] | undefined)[];
+  empty: boolean;
+  /** A number that stretches with the same hits share. */
+  mark: number;
+  /** Whether the hits came in the order of their steps, and the latest step so far. */
+  inOrder: boolean;
+  latest: Ticks;
 }
 
 /** Turns stretches and notes into patterns, sections and places. */
@@ -277,42 +298,56 @@ class Loom {
     for (let from = 0; from < stretch.bars; from += piece) {
       const start = stretch.start + from * bar;
       const end = Math.min(stretch.end, start + piece * bar);
-      this.warps.push({ start, end, stretch: index, strands: new Map() });
+      this.warps.push({
+        start,
+        end,
+        stretch: index,
+        byNote: new Array(128),
+        empty: true,
+        mark: 0,
+        inOrder: true,
+        latest: 0,
+      });
     }
   }
 
-  /** @param notes ordered by tick */
-  layNotes(notes: readonly SourceNote[]): void {
+  /** @param source ordered by tick */
+  layNotes(source: SourceNotes): void {
+    const { warps, scale, step } = this;
+    const { ticks, durations, notes, velocities, channels, length } = source;
     let index = 0;
-    notes.forEach(({ tick, note, velocity, duration, channel }, i) => {
-      const sounds = tick * this.scale;
-      while (index + 1 < this.warps.length && sounds >= this.warps[index + 1].start) index++;
-      let warp = this.warps[index];
-      let at = Math.round((sounds - warp.start) / this.step) * this.step;
+    for (let i = 0; i < length; i++) {
+      const sounds = ticks[i] * scale;
+      while (index + 1 < warps.length && sounds >= warps[index + 1].start) index++;
+      let warp = warps[index];
+      let at = Math.round((sounds - warp.start) / step) * step;
       if (warp.start + at >= warp.end) {
         // Played a little before the bar line: it belongs to the bar after it, if there is one.
-        const next = this.warps[index + 1];
+        const next = warps[index + 1];
         if (next) {
           warp = next;
           at = 0;
         } else {
-          at = (Math.ceil((warp.end - warp.start) / this.step) - 1) * this.step;
+          at = (Math.ceil((warp.end - warp.start) / step) - 1) * step;
         }
       }
-      const { piece, articulation } = pieceOfNote(note);
       const hit: Hit = {
-        id: `h${i}`,
+        id: (IDS[i] ??= `h${i}`),
         at,
         push: sounds - (warp.start + at),
-        velocity,
-        articulation: articulation.id,
-        length: duration * this.scale,
+        velocity: velocities[i],
+        articulation: ARTICULATIONS[notes[i]],
+        length: durations[i] * scale,
       };
-      if (channel !== DRUM_CHANNEL) hit.channel = channel;
-      const hits = warp.strands.get(piece.id);
+      if (channels[i] !== DRUM_CHANNEL) hit.channel = channels[i];
+      warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocities[i]) | 0;
+      warp.empty = false;
+      if (at < warp.latest) warp.inOrder = false;
+      else warp.latest = at;
+      const hits = warp.byNote[notes[i]];
       if (hits) hits.push(hit);
-      else warp.strands.set(piece.id, [hit]);
-    });
+      else warp.byNote[notes[i]] = [hit];
+    }
   }
 
   /** Stretches that are alike in name and hits become one section in several places. */
@@ -325,14 +360,14 @@ class Loom {
       const name = stretch.name ?? (this.stretches.length > 1 ? `Part ${index + 1}` : title);
       const warps = this.warps.filter((warp) => warp.stretch === index);
       const spans = warps.flatMap((warp, part): Span[] => {
-        if (warp.strands.size === 0) return [];
+        if (warp.empty) return [];
         const made = this.patternOf(
           warp,
           warps.length > 1 ? `${name}, ${part + 1}` : name,
           patterns.length,
           stretch,
         );
-        const key = hashOf(made);
+        const key = warp.mark;
         const alike = patternByHits.get(key) ?? [];
         let pattern = alike.find((other) => sameHits(other, made));
         if (!pattern) {
@@ -376,14 +411,17 @@ class Loom {
   }
 
   private patternOf(warp: Warp, name: string, index: number, { meter }: Stretch): Pattern {
-    const strands = [...warp.strands].map(([piece, hits]) => ({
-      piece,
-      // A hit can belong to an earlier step than one that sounds before it; order by step.
-      hits: hits.every((hit, i) => i === 0 || hits[i - 1].at <= hit.at)
-        ? hits
-        : [...hits].sort((a, b) => a.at - b.at),
-    }));
-    strands.sort((a, b) => byStaffOrder(a.piece, b.piece));
+    const strands: Strand[] = [];
+    for (const note of NOTES_IN_STAFF_ORDER) {
+      const hits = warp.byNote[note];
+      if (!hits) continue;
+      const piece = pieceOfNote(note).piece.id;
+      const ordered = warp.inOrder ? hits : inStepOrder(hits);
+      const last = strands.at(-1);
+      // Articulations of one piece are neighbours in staff order, and share its strand.
+      if (last?.piece === piece) last.hits = mergedInOrder(last.hits, ordered);
+      else strands.push({ piece, hits: ordered });
+    }
     return {
       id: `m${index + 1}`,
       name,
@@ -404,13 +442,16 @@ function kindOf(name: string): SectionKind {
   return SECTION_KINDS.find((kind) => lower.includes(kind)) ?? 'part';
 }
 
-/** A number that patterns with the same hits share. */
-function hashOf(pattern: Pattern): number {
-  let hash = pattern.length;
-  for (const { hits } of pattern.strands) {
-    for (const { at, velocity } of hits) hash = (Math.imul(hash, 31) + at * 128 + velocity) | 0;
+/** Two lists in step order as one; of one step, those of the first list come first. */
+function mergedInOrder(a: readonly Hit[], b: readonly Hit[]): Hit[] {
+  const merged: Hit[] = [];
+  let next = 0;
+  for (const hit of a) {
+    while (next < b.length && b[next].at < hit.at) merged.push(b[next++]);
+    merged.push(hit);
   }
-  return hash;
+  while (next < b.length) merged.push(b[next++]);
+  return merged;
 }
 
 function sameHits(a: Pattern, b: Pattern): boolean {

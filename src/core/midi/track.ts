@@ -1,20 +1,10 @@
-import { parseMidi, type MidiEvent } from 'midi-file';
-import type { Channel, NoteNumber, Velocity } from '../time/units';
 import type { TrackChunk } from './chunks';
-
-/** A note of a source file, in the source's own ticks. */
-export interface SourceNote {
-  tick: number;
-  duration: number;
-  note: NoteNumber;
-  velocity: Velocity;
-  channel: Channel;
-}
+import { SourceNotes } from './notes';
 
 /** What one track of a file holds that matters to drums, in the source's own ticks. */
 export interface SourceTrack {
   name: string;
-  notes: SourceNote[];
+  notes: SourceNotes;
   tempos: { tick: number; microseconds: number }[];
   meters: { tick: number; beats: number; unit: number }[];
   markers: { tick: number; text: string }[];
@@ -27,15 +17,21 @@ export interface SourceTrack {
   ignored: number;
 }
 
-/** The longest wait between two events that a file can say: four bytes of seven bits. */
-const MAX_DELTA = 0x0fffffff;
+/** No song is that long: at any resolution it is more than 65,000 quarter notes. */
+const LATEST_TICK = 0x7fffffff;
 
-/** Reads one track: the events by `midi-file`, each value checked, up to where it is damaged. */
-export function readTrack(chunk: TrackChunk): SourceTrack {
-  const { events, whole } = decode(chunk.data);
+/**
+ * Reads one track up to its end mark, or up to where it is damaged: every value is checked, and the
+ * first that no file may hold ends the reading. Source: Standard MIDI Files 1.0, "MTrk event".
+ *
+ * Notes go straight into lists of numbers. Making an object of every event first, as general readers
+ * do, costs three times as much (docs/decisions/0004-reading-tracks.md).
+ */
+export function readTrack({ data, cut }: TrackChunk): SourceTrack {
   const track: SourceTrack = {
     name: '',
-    notes: [],
+    // A note takes three bytes at least: its delta and two values, with running status.
+    notes: new SourceNotes(Math.ceil(data.length / 3)),
     tempos: [],
     meters: [],
     markers: [],
@@ -43,117 +39,139 @@ export function readTrack(chunk: TrackChunk): SourceTrack {
     hanging: 0,
     ignored: 0,
   };
-  // Notes that sound, per channel and pitch, first struck first: the first note-off ends the first.
-  const sounding: (SourceNote[] | undefined)[] = new Array(16 * 128);
+  const { notes } = track;
+  const sounding = new Sounding();
+  const bytes = new Bytes(data);
+  let running = 0;
   let tick = 0;
   let ended = false;
-  for (const event of events) {
-    if (!isSound(event)) {
-      track.damagedFrom = tick;
-      break;
-    }
-    tick += event.deltaTime;
-    if (event.type === 'noteOn') {
-      const { noteNumber: note, velocity, channel } = event;
-      const struck = { tick, duration: -1, note, velocity, channel };
-      track.notes.push(struck);
-      const key = channel * 128 + note;
-      const queue = sounding[key];
-      if (queue) queue.push(struck);
-      else sounding[key] = [struck];
-    } else if (event.type === 'noteOff') {
-      const struck = sounding[event.channel * 128 + event.noteNumber]?.shift();
-      if (struck) struck.duration = tick - struck.tick;
-    } else if (event.type === 'endOfTrack') {
-      ended = true;
-      break;
+  while (!ended && !bytes.damaged && bytes.at < data.length) {
+    const delta = bytes.length();
+    let status = data[bytes.at];
+    if (status >= 0x80) bytes.at++;
+    else status = running;
+    if (bytes.damaged || !(status >= 0x80) || tick + delta > LATEST_TICK) break;
+    tick += delta;
+    if (status < 0xf0) {
+      running = status;
+      const kind = status & 0xf0;
+      const first = bytes.value();
+      const second = kind === 0xc0 || kind === 0xd0 ? 0 : bytes.value();
+      if (bytes.damaged) break;
+      if (kind === 0x90 && second > 0) {
+        const channel = status & 15;
+        sounding.begin(channel * 128 + first, notes.add(tick, -1, first, second, channel));
+      } else if (kind === 0x80 || kind === 0x90) {
+        const struck = sounding.end((status & 15) * 128 + first);
+        if (struck >= 0) notes.durations[struck] = tick - notes.ticks[struck];
+      } else {
+        track.ignored++;
+      }
+    } else if (status === 0xff) {
+      ended = readMeta(bytes, tick, track);
+    } else if (status === 0xf0 || status === 0xf7) {
+      bytes.take(bytes.length());
+      track.ignored++;
     } else {
-      readOther(event, tick, track);
+      // Messages of the wire, such as clock, have no place in a file.
+      bytes.damaged = true;
     }
   }
-  if (!ended && track.damagedFrom === undefined && (!whole || chunk.cut)) track.damagedFrom = tick;
-  for (const queue of sounding) {
-    for (const struck of queue ?? []) {
-      struck.duration = tick - struck.tick;
-      track.hanging++;
-    }
+  if (!ended && (bytes.damaged || cut || bytes.at < data.length)) track.damagedFrom = tick;
+  for (let i = 0; i < notes.length; i++) {
+    if (notes.durations[i] >= 0) continue;
+    notes.durations[i] = tick - notes.ticks[i];
+    track.hanging++;
   }
   track.end = tick;
   return track;
 }
 
-function readOther(event: MidiEvent, tick: number, track: SourceTrack): void {
-  switch (event.type) {
-    case 'setTempo':
-      track.tempos.push({ tick, microseconds: event.microsecondsPerBeat });
-      break;
-    case 'timeSignature':
-      track.meters.push({ tick, beats: event.numerator, unit: event.denominator });
-      break;
-    case 'marker':
-    case 'cuePoint':
-      track.markers.push({ tick, text: decodeText(event.text).trim() });
-      break;
-    case 'trackName':
-      track.name ||= decodeText(event.text).trim();
-      break;
-    default:
-      track.ignored++;
+/** Reads a meta event. @returns whether it is the end mark of the track */
+function readMeta(bytes: Bytes, tick: number, track: SourceTrack): boolean {
+  const kind = bytes.value();
+  const content = bytes.take(bytes.length());
+  if (bytes.damaged) return false;
+  if (kind === 0x2f) return true;
+  if (kind === 0x51 && content.length >= 3) {
+    const [high, middle, low] = content;
+    track.tempos.push({ tick, microseconds: high * 65536 + middle * 256 + low });
+  } else if (kind === 0x58 && content.length >= 2) {
+    track.meters.push({ tick, beats: content[0], unit: 2 ** content[1] });
+  } else if (kind === 0x06 || kind === 0x07) {
+    track.markers.push({ tick, text: decodeText(content) });
+  } else if (kind === 0x03) {
+    track.name ||= decodeText(content);
+  } else {
+    track.ignored++;
   }
+  return false;
 }
 
-/** Whether all values of an event are such as a file can say. */
-function isSound(event: MidiEvent): boolean {
-  if (!(event.deltaTime >= 0 && event.deltaTime <= MAX_DELTA)) return false;
-  if (event.type === 'noteOn' || event.type === 'noteOff') {
-    return event.noteNumber <= 127 && event.velocity <= 127 && event.channel <= 15;
+/** A walk over the bytes of a track that notes when it meets what cannot be. */
+class Bytes {
+  at = 0;
+  damaged = false;
+
+  constructor(private readonly data: Uint8Array) {}
+
+  /** A number in one to four bytes of seven bits, the high bit saying that more follow. */
+  length(): number {
+    if (this.data[this.at] < 0x80) return this.data[this.at++];
+    let value = 0;
+    for (let i = 0; i < 4; i++) {
+      const byte = this.data[this.at++];
+      if (byte < 0x80) return value * 128 + byte;
+      if (byte === undefined) break;
+      value = value * 128 + (byte & 0x7f);
+    }
+    this.damaged = true;
+    return 0;
   }
-  if (event.type === 'setTempo') return Number.isFinite(event.microsecondsPerBeat);
-  if (event.type === 'timeSignature') return event.numerator >= 0 && event.denominator >= 0;
-  return true;
+
+  /** A value of seven bits. */
+  value(): number {
+    const byte = this.data[this.at++];
+    if (!(byte < 0x80)) this.damaged = true;
+    return byte;
+  }
+
+  take(length: number): Uint8Array {
+    const from = this.at;
+    this.at += length;
+    if (this.at > this.data.length) this.damaged = true;
+    return this.data.subarray(from, this.at);
+  }
 }
 
 /**
- * The events of a track. `midi-file` throws at the first byte it cannot make out; whether it does
- * depends only on what came before, so the longest readable beginning is found by halving.
+ * Which notes sound, for each channel and pitch. The first struck is the first to end: a file
+ * cannot say otherwise. Nearly always one at most sounds; only further ones need a queue.
  */
-function decode(data: Uint8Array): { events: MidiEvent[]; whole: boolean } {
-  const all = parsed(data);
-  if (all) return { events: all, whole: true };
-  let good = 0;
-  let bad = data.length;
-  let events: MidiEvent[] = [];
-  while (bad - good > 1) {
-    const middle = (good + bad) >> 1;
-    const some = parsed(data.subarray(0, middle));
-    if (some) {
-      good = middle;
-      events = some;
-    } else {
-      bad = middle;
-    }
-  }
-  return { events, whole: false };
-}
+class Sounding {
+  private readonly first = new Int32Array(16 * 128).fill(-1);
+  private readonly more = new Map<number, number[]>();
 
-function parsed(data: Uint8Array): MidiEvent[] | undefined {
-  const file = new Uint8Array(22 + data.length);
-  file.set([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b]);
-  new DataView(file.buffer).setUint32(18, data.length);
-  file.set(data, 22);
-  try {
-    return parseMidi(file).tracks[0] ?? [];
-  } catch {
-    return undefined;
+  begin(key: number, note: number): void {
+    if (this.first[key] < 0) this.first[key] = note;
+    else this.more.set(key, [...(this.more.get(key) ?? []), note]);
+  }
+
+  /** @returns the note that ends; -1 when none sounds */
+  end(key: number): number {
+    const ended = this.first[key];
+    this.first[key] = (this.more.size > 0 ? this.more.get(key)?.shift() : undefined) ?? -1;
+    return ended;
   }
 }
 
-/** Text of a meta event: UTF-8 where it is that, otherwise Latin-1 as `midi-file` gives it. */
-function decodeText(latin1: string): string {
+/** Text of a meta event: UTF-8 where it is that, otherwise Latin-1 as older programs write. */
+function decodeText(bytes: Uint8Array): string {
   try {
-    const bytes = Uint8Array.from(latin1, (character) => character.charCodeAt(0));
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes).trim();
   } catch {
-    return latin1;
+    return Array.from(bytes, (byte) => String.fromCharCode(byte))
+      .join('')
+      .trim();
   }
 }

@@ -192,13 +192,12 @@ export const KIT_PIECES: readonly KitPiece[] = [
 const NOTE_PIECE = /^note-(\d{1,3})$/;
 
 const pieceById = new Map(KIT_PIECES.map((piece) => [piece.id, piece]));
-const placeByNote = new Map(
-  KIT_PIECES.flatMap((piece) =>
-    piece.articulations.map(
-      (articulation) => [articulation.note, { piece, articulation }] as const,
-    ),
-  ),
-);
+const placeByNote: ({ piece: KitPiece; articulation: Articulation } | undefined)[] = new Array(128);
+for (const piece of KIT_PIECES) {
+  for (const articulation of piece.articulations) {
+    placeByNote[articulation.note] = { piece, articulation };
+  }
+}
 
 const notePieces = new Map<NoteNumber, KitPiece>();
 
@@ -220,7 +219,9 @@ export function findPiece(id: PieceId): KitPiece | undefined {
   const known = pieceById.get(id);
   if (known) return known;
   const note = Number(NOTE_PIECE.exec(id)?.[1] ?? NaN);
-  return note >= 0 && note <= 127 && !placeByNote.has(note) ? pieceForUnknownNote(note) : undefined;
+  return note >= 0 && note <= 127 && placeByNote[note] === undefined
+    ? pieceForUnknownNote(note)
+    : undefined;
 }
 
 /** The piece itself; throws on an id that `checkSong` would have refused. */
@@ -238,7 +239,7 @@ export function articulationOf(id: PieceId, articulation: string): Articulation 
 
 /** The one piece and articulation that a note number stands for. Defined for all of 0 to 127. */
 export function pieceOfNote(note: NoteNumber): { piece: KitPiece; articulation: Articulation } {
-  const known = placeByNote.get(note);
+  const known = placeByNote[note];
   if (known) return known;
   const piece = pieceForUnknownNote(note);
   return { piece, articulation: piece.articulations[0] };

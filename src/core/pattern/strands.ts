@@ -2,8 +2,11 @@ import { byStaffOrder, type PieceId } from '../model/pieces';
 import type { Hit, Pattern, Strand } from '../model/song';
 
 /** Puts hits in order of their steps; hits of one step stay in the order they came. */
-export function inStepOrder(hits: readonly Hit[]): Hit[] {
-  return [...hits].sort((a, b) => a.at - b.at);
+export function inStepOrder(hits: Hit[]): Hit[] {
+  for (let i = 1; i < hits.length; i++) {
+    if (hits[i].at < hits[i - 1].at) return [...hits].sort((a, b) => a.at - b.at);
+  }
+  return hits;
 }
 
 /** The pattern with one strand's hits replaced, other strands untouched; adds the strand if needed. */

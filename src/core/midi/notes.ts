@@ -1,0 +1,62 @@
+import type { Channel, NoteNumber, Velocity } from '../time/units';
+
+/**
+ * The notes of a source, in the source's own ticks: one array a property instead of one object a
+ * note, because a file can hold a great many and they live only until they have become hits.
+ */
+export class SourceNotes {
+  length = 0;
+  readonly ticks: Int32Array;
+  readonly durations: Int32Array;
+  readonly notes: Uint8Array;
+  readonly velocities: Uint8Array;
+  readonly channels: Uint8Array;
+
+  /** @param capacity how many notes there can be at most */
+  constructor(capacity: number) {
+    this.ticks = new Int32Array(capacity);
+    this.durations = new Int32Array(capacity);
+    this.notes = new Uint8Array(capacity);
+    this.velocities = new Uint8Array(capacity);
+    this.channels = new Uint8Array(capacity);
+  }
+
+  /** @returns the index of the new note */
+  add(
+    tick: number,
+    duration: number,
+    note: NoteNumber,
+    velocity: Velocity,
+    channel: Channel,
+  ): number {
+    const at = this.length++;
+    this.ticks[at] = tick;
+    this.durations[at] = duration;
+    this.notes[at] = note;
+    this.velocities[at] = velocity;
+    this.channels[at] = channel;
+    return at;
+  }
+
+  /** The wanted ones of several lists in order of time; of equal times in the order of the lists. */
+  static merged(
+    lists: readonly SourceNotes[],
+    wanted: (list: number, index: number) => boolean,
+  ): SourceNotes {
+    const rows = lists.flatMap((list, l) =>
+      Array.from({ length: list.length }, (_, i) => ({ list, i })).filter(({ i }) => wanted(l, i)),
+    );
+    rows.sort((a, b) => a.list.ticks[a.i] - b.list.ticks[b.i]);
+    const merged = new SourceNotes(rows.length);
+    for (const { list, i } of rows) {
+      const { ticks, durations, notes, velocities, channels } = list;
+      merged.add(ticks[i], durations[i], notes[i], velocities[i], channels[i]);
+    }
+    return merged;
+  }
+
+  /** The notes before a tick, of notes that are in order. */
+  before(tick: number): SourceNotes {
+    return SourceNotes.merged([this], (_, i) => this.ticks[i] < tick);
+  }
+}
