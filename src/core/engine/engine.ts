@@ -10,6 +10,12 @@ const VOICES = 96;
 /** A choked cymbal is silent within this time. */
 const CHOKE: Seconds = 0.012;
 
+/** A cymbal or drum that is struck again and again rings on from so many strokes at most. */
+const RINGS = 5;
+
+/** What a sixth stroke takes the place of fades under it within this time. */
+const OVERLAID: Seconds = 0.04;
+
 /** What is played: where the hits are, which loop, and from where a start is gated. */
 interface Cue {
   /** Sample position of each event, in order. */
@@ -270,6 +276,8 @@ export class Engine {
     if (!sound) return;
     let free: Voice | undefined;
     let oldest = this.voices[0];
+    let oldestOfSound: Voice | undefined;
+    let rings = 0;
     for (const voice of this.voices) {
       if (!voice.active) {
         free ??= voice;
@@ -277,16 +285,20 @@ export class Engine {
       }
       if (sound.choke !== 0 && voice.choke === sound.choke) {
         voice.cut(wait, CHOKE * this.sampleRate);
+      } else if (voice.note === note && !voice.isCut) {
+        rings++;
+        if (!oldestOfSound || voice.age > oldestOfSound.age) oldestOfSound = voice;
       }
       if (voice.age > oldest.age) oldest = voice;
     }
+    if (rings >= RINGS) oldestOfSound?.cut(wait, OVERLAID * this.sampleRate);
     const turn = this.turns[note]++ % sound.alternates.length;
-    (free ?? oldest).start(sound.alternates[turn], velocity, strip, sound.choke, wait);
+    (free ?? oldest).start(sound.alternates[turn], velocity, strip, sound, wait);
   }
 
   private startClick(downbeat: boolean, wait: Samples): void {
     const body = this.clickSounds[downbeat ? 0 : 1];
-    this.clickVoice.start({ body, edge: NO_SAMPLES }, 100, 0, 0, wait);
+    this.clickVoice.start({ body, edge: NO_SAMPLES }, 100, 0, NO_SOUND, wait);
   }
 
   private silence(): void {
@@ -318,6 +330,7 @@ export class Engine {
 }
 
 const NO_SAMPLES = new Float32Array(0);
+const NO_SOUND = { note: 0, choke: 0 };
 const NO_CUE: Cue = { at: new Float64Array(0), hit: new Uint32Array(0) };
 const NO_SCORE: Score = {
   seconds: new Float64Array(0),

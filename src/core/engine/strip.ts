@@ -38,12 +38,19 @@ export class Strip {
   mixTo(left: Float32Array, right: Float32Array, from: number, to: number): void {
     if (this.alive === 0) return;
     const { buffer } = this;
-    for (const filter of this.filters) filter.process(buffer, from, to);
-    for (let i = from; i < to; i++) {
-      left[i] += buffer[i] * this.left;
-      right[i] += buffer[i] * this.right;
+    const { filters } = this;
+    let done = 0;
+    for (; done + 1 < filters.length; done += 2) {
+      filters[done].processWith(filters[done + 1], buffer, from, to);
     }
-    buffer.fill(0);
+    if (done < filters.length) filters[done].process(buffer, from, to);
+    const { left: toLeft, right: toRight } = this;
+    for (let i = from; i < to; i++) {
+      const sample = buffer[i];
+      left[i] += sample * toLeft;
+      right[i] += sample * toRight;
+      buffer[i] = 0;
+    }
     this.alive--;
     if (this.alive === 0) for (const filter of this.filters) filter.reset();
   }

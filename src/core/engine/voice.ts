@@ -5,6 +5,7 @@ export class Voice {
   active = false;
   strip = 0;
   choke = 0;
+  note = 0;
   private body: Float32Array = EMPTY;
   private edge: Float32Array = EMPTY;
   private bodyGain = 0;
@@ -22,12 +23,13 @@ export class Voice {
     layers: { body: Float32Array; edge: Float32Array },
     velocity: Velocity,
     strip: number,
-    choke: number,
+    sound: { note: number; choke: number },
     wait: Samples,
   ): void {
     this.active = true;
     this.strip = strip;
-    this.choke = choke;
+    this.choke = sound.choke;
+    this.note = sound.note;
     this.body = layers.body;
     this.edge = layers.edge;
     this.bodyGain = loudness(velocity);
@@ -41,7 +43,7 @@ export class Voice {
 
   /** Fades the stroke out within `length` samples, from frame `from` of the coming block on. */
   cut(from: Samples, length: Samples): void {
-    if (this.fadeStep > 0 || this.chokeAt >= 0) return;
+    if (this.isCut) return;
     this.chokeAt = from;
     this.fadeLength = length;
   }
@@ -72,6 +74,11 @@ export class Voice {
     }
     this.at = at;
     if (at >= body.length || this.fade <= 0) this.active = false;
+  }
+
+  /** Whether it is fading out, or about to. */
+  get isCut(): boolean {
+    return this.fadeStep > 0 || this.chokeAt >= 0;
   }
 
   /** How far it has been played, for choosing which voice to give up. */
