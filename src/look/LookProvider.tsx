@@ -21,6 +21,7 @@ export function LookProvider({ children }: { children: ReactNode }) {
           '[data-scheme="dark"]': cssVariables(TOKENS.dark),
           'html, body': { height: '100%', overflow: 'hidden' },
           body: { fontSize: 14, fontFeatureSettings: '"tnum"' },
+          '*': { scrollbarWidth: 'thin', scrollbarColor: 'var(--line) transparent' },
           '.figures': { fontFamily: 'var(--figures)', fontWeight: 500 },
           ':focus-visible': { outline: '2px solid var(--accent)', outlineOffset: 1 },
         }}

@@ -87,6 +87,13 @@ export const theme = createTheme({
         }),
       },
     },
+    MuiBackdrop: {
+      styleOverrides: {
+        root: {
+          '&:not(.MuiBackdrop-invisible)': { backgroundColor: 'rgb(20 22 34 / 32%)' },
+        },
+      },
+    },
     MuiPopover: { defaultProps: { transitionDuration: 0 } },
     MuiMenu: {
       defaultProps: { transitionDuration: 0 },

@@ -37,13 +37,7 @@ export function KeysDialog() {
       <DialogTitle id="keys-title">Keys and strokes</DialogTitle>
       <DialogContent sx={{ columns: { xs: 2, md: 3 }, columnGap: 4 }} tabIndex={0}>
         {(Object.keys(GROUPS) as Action['group'][]).map((group) => (
-          <KeyGroup
-            key={group}
-            title={GROUPS[group]}
-            rows={ACTIONS.filter((action) => action.group === group && action.keys).map(
-              ({ name, keys }) => [keys!.map(keyName).join(' or '), name] as const,
-            )}
-          />
+          <KeyGroup key={group} title={GROUPS[group]} rows={rowsOf(group)} />
         ))}
         <KeyGroup title="Shape, with the mouse" rows={STROKES} />
       </DialogContent>
@@ -53,6 +47,19 @@ export function KeysDialog() {
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** The commands of a group with their keys; the nine strengths are one row. */
+function rowsOf(group: Action['group']): (readonly [string, string])[] {
+  const isStrength = ({ id }: Action) => id.startsWith('strike-');
+  const digits = ['1 to 9', 'place a hit, from ghost note to hardest accent'] as const;
+  return ACTIONS.filter((action) => action.group === group && action.keys).flatMap(
+    (action, i, all) => {
+      if (!isStrength(action))
+        return [[action.keys!.map(keyName).join(' or '), action.name] as const];
+      return isStrength(all[i - 1]) ? [] : [digits];
+    },
   );
 }
 

@@ -2,7 +2,7 @@ import { Player } from '@/audio/player';
 import type { Pattern, Song } from '@/core';
 import type { PieceId } from '@/core/model/pieces';
 import { songOfPattern } from '@/core/model/make';
-import { laidPlaces, songTicks } from '@/core/weave/sections';
+import { songTicks } from '@/core/weave/sections';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { synthesiseAside } from '@/workers';
 import { notify, shownPattern, useWorkbench, type Range, type Workbench } from './store';
@@ -55,7 +55,10 @@ export function connectPlayer(): () => void {
       player().setLoop(loop);
     }
     if (state.click !== before?.click) player().setClick(state.click);
-    if (before && state.songId !== before.songId && before.playing) player().stop();
+    if (before && state.songId !== before.songId) {
+      if (before.playing) player().stop();
+      player().locate(0);
+    }
   };
   player().prepare();
   sync(useWorkbench.getState());
@@ -132,20 +135,20 @@ export function peakNow(): number {
   return made?.peak ?? 0;
 }
 
+/** Where the song and the pattern were left, so that going back and forth loses neither place. */
+let left = { songId: '', song: 0, pattern: 0 };
+
+/** Hears the pattern or the song, from where each was left. */
 export function setHear(hear: Workbench['hear']): void {
   const state = useWorkbench.getState();
   if (state.hear === hear) return;
-  const pattern = shownPattern(state);
+  if (left.songId !== state.songId) left = { songId: state.songId ?? '', song: 0, pattern: 0 };
+  left[state.hear] = player().tick;
   useWorkbench.setState({ hear });
-  const song = state.history?.song;
   const next = heardSong(useWorkbench.getState());
   if (next) player().setSong(next);
   player().setLoop(heardLoop(useWorkbench.getState()));
-  const place =
-    hear === 'song' && song && pattern
-      ? laidPlaces(song).find(({ section }) => section.spans.some((s) => s.pattern === pattern.id))
-      : undefined;
-  player().locate(state.songLoop && hear === 'song' ? state.songLoop.from : (place?.start ?? 0));
+  player().locate(next && left[hear] < songTicks(next) ? left[hear] : 0);
 }
 
 export function toggleHear(): void {

@@ -221,7 +221,7 @@ function Ways(props: {
         value={value}
         aria-label={title}
         onChange={(_, next: string | null) => next && onChange(next)}
-        sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr' }}
+        sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}
       >
         {pieceOf(piece).articulations.map(({ id, name }) => (
           <ToggleButton
@@ -229,7 +229,7 @@ function Ways(props: {
             value={id}
             sx={{
               border: '1px solid var(--line) !important',
-              m: '1px',
+              m: '0 !important',
               borderRadius: '3px !important',
             }}
           >

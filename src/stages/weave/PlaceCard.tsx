@@ -140,27 +140,28 @@ function Played({ song, laid }: { song: Song; laid: LaidPlace }) {
   const { section, place } = laid;
   const bar = barTicks(section.meter);
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, flexWrap: 'wrap' }}>
-      {section.spans.map((span, i) => (
-        <SpanChip
-          key={`s${i}`}
-          song={song}
-          span={span}
-          bar={bar}
-          onRemove={() => edit({ type: 'remove span', section: section.id, index: i })}
-        />
-      ))}
-      {place.overlay.map((span, i) => (
-        <SpanChip
-          key={`o${i}`}
-          song={song}
-          span={span}
-          bar={bar}
-          here
-          onRemove={() => edit({ type: 'remove overlay', place: place.id, index: i })}
-        />
-      ))}
-      <Box sx={{ flex: 1 }} />
+    <Box sx={{ display: 'flex', alignItems: 'flex-start', gap: 1 }}>
+      <Box sx={{ flex: 1, minWidth: 0, display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+        {section.spans.map((span, i) => (
+          <SpanChip
+            key={`s${i}`}
+            song={song}
+            span={span}
+            bar={bar}
+            onRemove={() => edit({ type: 'remove span', section: section.id, index: i })}
+          />
+        ))}
+        {place.overlay.map((span, i) => (
+          <SpanChip
+            key={`o${i}`}
+            song={song}
+            span={span}
+            bar={bar}
+            here
+            onRemove={() => edit({ type: 'remove overlay', place: place.id, index: i })}
+          />
+        ))}
+      </Box>
       <PatternMenu song={song} label="play another pattern" onChoose={playInSection} />
       <PatternMenu song={song} label="lay a fill at the end" onChoose={layAtEnd} />
     </Box>

@@ -1,0 +1,102 @@
+import type { Page } from 'puppeteer-core';
+import { fileOf } from '../src/core/testing/arbitraries';
+import {
+  chooseFile,
+  DEMO,
+  drag,
+  goTo,
+  HOME,
+  keys,
+  launch,
+  openPage,
+  pause,
+  pressButton,
+  seesText,
+  stepPoint,
+} from './browser';
+
+const FOLDER = 'docs/screenshots';
+
+/** Retakes the pictures of the README, from the demo data. */
+export async function main(): Promise<void> {
+  const browser = await launch();
+  const { page } = await openPage(browser);
+  const shot = async (name: string) => {
+    await pause(500);
+    await page.screenshot({ path: `${FOLDER}/${name}.png` as `${string}.png` });
+  };
+  await page.waitForSelector('li canvas');
+  await shot('songs');
+
+  await goTo(page, `${DEMO}/shape`);
+  await page.waitForSelector('[role=gridcell]');
+  await shot('shape');
+  await selectGhosts(page);
+  await shot('shape-selection');
+  await scheme(page, 'dark');
+  await shot('shape-dark');
+  await scheme(page, 'light');
+
+  await goTo(page, `${DEMO}/weave`);
+  await pause(400);
+  const headers = await page.$$('[aria-label="sections in order"] button');
+  await headers[2].click();
+  await shot('weave');
+  await scheme(page, 'dark');
+  await shot('weave-dark');
+  await scheme(page, 'light');
+  await keys(page, 'Control+k');
+  await page.keyboard.type('section');
+  await shot('palette');
+  await keys(page, 'Escape');
+
+  await goTo(page, `${DEMO}/deliver`);
+  const field = await page.waitForSelector('aria/tracks');
+  await field!.click();
+  await (await page.waitForSelector(
+    'aria/one named track a kit piece (type 1)[role="option"]',
+  ))!.click();
+  await shot('deliver');
+
+  await keys(page, 'Shift+?');
+  await shot('keys');
+  await keys(page, 'Escape');
+
+  await page.goto(HOME);
+  await page.waitForSelector('li canvas');
+  await chooseFile(page, 'low tide sketch.mid', sketch());
+  await seesText(page, 'Several parts of this file carry notes');
+  await shot('import');
+  await pressButton(page, 'cancel');
+  await browser.close();
+}
+
+async function selectGhosts(page: Page): Promise<void> {
+  await page.keyboard.down('Shift');
+  const from = await stepPoint(page, 'snare', 3840 + 240 * 3, 127);
+  const to = await stepPoint(page, 'snare', 3840 + 240 * 15, 1);
+  await drag(page, [from, { x: to.x + 14, y: to.y }]);
+  await page.keyboard.up('Shift');
+}
+
+function scheme(page: Page, value: 'light' | 'dark'): Promise<void> {
+  return page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value }]);
+}
+
+/** A made-up file with drums, a bass and a note outside General MIDI. */
+function sketch(): Uint8Array {
+  const hit = (tick: number, note: number, channel = 9) => ({
+    tick,
+    note,
+    velocity: 60 + ((tick / 48) % 5) * 12,
+    duration: 24,
+    channel,
+  });
+  const drums = Array.from({ length: 64 }, (_, i) => hit(i * 96, [36, 42, 38, 42, 28][i % 5]));
+  const bass = Array.from({ length: 32 }, (_, i) => hit(i * 192, 33 + (i % 4), 0));
+  return fileOf([...drums, ...bass], {
+    ppq: 192,
+    meter: { beats: 7, unit: 8 },
+    track: (note) => (note.channel === 9 ? 1 : 0),
+  });
+}

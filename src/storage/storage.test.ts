@@ -1,0 +1,143 @@
+import 'fake-indexeddb/auto';
+import fc from 'fast-check';
+import { applyCommand, type Song } from '@/core';
+import { emptySong } from '@/core/model/make';
+import { anySong } from '@/core/testing/arbitraries';
+import { demoSongs } from '@/demo';
+import { Autosave, whyNot, type Saving } from './autosave';
+import { LoomDb } from './db';
+import { readSong } from './songRecord';
+import * as songs from './songs';
+
+let at: LoomDb;
+let count = 0;
+beforeEach(() => {
+  at = new LoomDb(`test-${++count}`);
+});
+afterEach(() => at.delete());
+
+const named = (id: string, name: string) => emptySong(id, name, 'p');
+const names = async () => (await songs.listSongs(at)).map((head) => head.name);
+
+describe('songs in storage', () => {
+  test('come back as the values they were', async () => {
+    await fc.assert(
+      fc.asyncProperty(anySong, async (song) => {
+        await songs.saveSong(song, at);
+        expect(await songs.loadSong(song.id, at)).toEqual({ song });
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  test('are listed with the last changed first', async () => {
+    await songs.saveSong(named('a', 'first'), at);
+    await new Promise((later) => setTimeout(later, 5));
+    await songs.saveSong(named('b', 'second'), at);
+    expect(await names()).toEqual(['second', 'first']);
+  });
+
+  test('that are deleted are gone, and undone are as before', async () => {
+    await songs.saveSong(named('a', 'kept aside'), at);
+    const deleted = await songs.deleteSong('a', at);
+    expect(await names()).toEqual([]);
+    expect(await songs.loadSong('a', at)).toEqual({ problem: expect.stringContaining('list') });
+    await songs.undelete(deleted!, at);
+    expect(await songs.loadSong('a', at)).toEqual({ song: named('a', 'kept aside') });
+  });
+
+  test('are the demo where there were none, and only there', async () => {
+    await songs.demoIfEmpty(at);
+    expect(await names()).toEqual(demoSongs().map((song) => song.name));
+    await songs.deleteSong(demoSongs()[0].id, at);
+    await songs.demoIfEmpty(at);
+    expect(await names()).toHaveLength(demoSongs().length - 1);
+  });
+
+  test('of one’s own stay when the demo is restored', async () => {
+    const own = named('mine', 'mine');
+    const [demo] = demoSongs();
+    await songs.saveSong(own, at);
+    await songs.saveSong({ ...demo, name: 'changed' }, at);
+    await songs.restoreDemo(at);
+    expect(await songs.loadSong('mine', at)).toEqual({ song: own });
+    expect(await songs.loadSong(demo.id, at)).toEqual({ song: demo });
+  });
+});
+
+describe('what is read from storage', () => {
+  const [demo] = demoSongs();
+
+  test('is a song when it is sound', () => {
+    expect(readSong(structuredClone(demo))).toEqual({ song: demo });
+  });
+
+  test.each<[string, (song: Record<string, unknown>) => void, RegExp]>([
+    ['a newer form', (s) => (s.format = 2), /newer Verse Loom \(form 2/],
+    ['an older form', (s) => (s.format = 0), /early trial/],
+    ['no form at all', (s) => delete s.format, /damaged/],
+    ['no patterns', (s) => delete s.patterns, /damaged at “patterns”/],
+    ['a pattern that is text', (s) => (s.patterns = ['beat']), /damaged/],
+    ['places that name nothing', (s) => (s.sections = []), /not there/],
+    ['a tempo of text', (s) => (s.tempo = [{ at: 0, bpm: 'fast' }]), /damaged at “tempo/],
+  ])('%s is said in words and left as it is', (_, spoil, sentence) => {
+    const stored = structuredClone(demo) as unknown as Record<string, unknown>;
+    spoil(stored);
+    const read = readSong(stored);
+    expect('problem' in read && read.problem).toMatch(sentence);
+    expect('problem' in read && read.problem).toContain('It was left as it is');
+  });
+
+  test.each([[undefined], [null], [7], ['song'], [[]]])('%p is no song', (stored) => {
+    expect(readSong(stored)).toHaveProperty('problem');
+  });
+});
+
+describe('autosave', () => {
+  const setUp = (write: (song: Song) => Promise<void>) => {
+    const told: Saving[] = [];
+    return { told, autosave: new Autosave((saving) => told.push(saving), write) };
+  };
+
+  test('writes the newest of many changes once', async () => {
+    const written: Song[] = [];
+    const { told, autosave } = setUp(async (song) => void written.push(song));
+    let song = named('a', 'a');
+    for (let i = 0; i < 20; i++) {
+      song = applyCommand(song, { type: 'rename song', name: `name ${i}` });
+      autosave.keep(song);
+    }
+    await autosave.flush();
+    expect(written).toEqual([song]);
+    expect(told.at(-1)).toEqual({ state: 'saved' });
+  });
+
+  test('within half a second of a change', async () => {
+    const written: Song[] = [];
+    const { autosave } = setUp(async (song) => void written.push(song));
+    autosave.keep(named('a', 'a'));
+    await new Promise((later) => setTimeout(later, 500));
+    expect(written).toHaveLength(1);
+  });
+
+  test('that fails keeps the change, says why, and succeeds later', async () => {
+    let full = true;
+    const written: Song[] = [];
+    const { told, autosave } = setUp(async (song) => {
+      if (full) throw new DOMException('no room', 'QuotaExceededError');
+      written.push(song);
+    });
+    autosave.keep(named('a', 'a'));
+    await autosave.flush();
+    expect(told.at(-1)).toEqual({ state: 'failed', why: expect.stringContaining('full') });
+    full = false;
+    await autosave.flush();
+    expect(written).toHaveLength(1);
+    expect(told.at(-1)).toEqual({ state: 'saved' });
+  });
+
+  test('tells a full disk from blocked storage', () => {
+    expect(whyNot({ name: 'AbortError', inner: { name: 'QuotaExceededError' } })).toMatch(/full/);
+    expect(whyNot(new DOMException('no', 'SecurityError'))).toMatch(/does not let/);
+  });
+});
