@@ -26,7 +26,7 @@ function jest(name, command, args, env = {}) {
   console.log(`\n${name}`);
   const file = `.tmp/${name.replaceAll(' ', '-')}.json`;
   rmSync(file, { force: true });
-  const ok = run(command, [...args, '--json', `--outputFile=${file}`], env);
+  const ok = run(command, [...args, '--json', `--outputFile=${file}`, '--forceExit'], env);
   let counted = 0;
   try {
     const result = JSON.parse(readFileSync(file, 'utf8'));

@@ -6,7 +6,8 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACTIONS, closeDialog, keyName, type Action } from '@/state/actions';
+import { ACTIONS, closeDialog, type Action } from '@/state/actions';
+import { keyName } from '@/state/keyNames';
 import { useWorkbench } from '@/state/store';
 
 const GROUPS: Record<Action['group'], string> = {

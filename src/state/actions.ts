@@ -1,4 +1,5 @@
 import { commitGesture, redo, undo } from './edit';
+import { keyName } from './keyNames';
 import * as routes from './routes';
 import { newSong, restoreDemo } from './session';
 import * as shape from './shape';
@@ -421,7 +422,13 @@ export const ACTIONS: readonly Action[] = [
     keys: ['alt+shift+n'],
     run: () => void startSong(),
   },
-  { id: 'demo', name: 'restore the demo songs', group: 'files', run: () => void restoreDemo() },
+  {
+    id: 'demo',
+    name: 'restore the demo songs',
+    group: 'files',
+    keys: ['alt+shift+r'],
+    run: () => void restoreDemo(),
+  },
 ];
 
 export function openDialog(dialog: Workbench['dialog']): void {
@@ -451,35 +458,6 @@ function clearLoops(): void {
 export function isAvailable(action: Action, state: Workbench): boolean {
   const open = state.status === 'ready';
   return (!action.needsSong || open) && (!action.stage || (open && action.stage === state.stage));
-}
-
-const NAMES: Record<string, string> = {
-  mod: 'Ctrl',
-  shift: 'Shift',
-  alt: 'Alt',
-  left: '←',
-  right: '→',
-  up: '↑',
-  down: '↓',
-  space: 'Space',
-  enter: 'Enter',
-  escape: 'Esc',
-  delete: 'Del',
-  backspace: 'Backspace',
-  home: 'Home',
-  pageup: 'PgUp',
-  pagedown: 'PgDn',
-  comma: ',',
-  period: '.',
-};
-
-/** A key as it is printed on the keyboard: "Ctrl Shift Z". */
-export function keyName(keys: string): string {
-  if (keys === 'shift+slash') return '?';
-  return keys
-    .split('+')
-    .map((key) => NAMES[key] ?? key.toUpperCase())
-    .join(' ');
 }
 
 /** The key of an action by its id, for tooltips; empty when it has none. */

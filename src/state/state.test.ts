@@ -1,7 +1,8 @@
 import { emptySong } from '@/core/model/make';
 import { newHistory } from '@/core/commands/history';
 import { findStrand } from '@/core';
-import { ACTIONS, keyName } from './actions';
+import { ACTIONS } from './actions';
+import { keyName } from './keyNames';
 import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
 import { fileName } from './files';
 import * as shape from './shape';

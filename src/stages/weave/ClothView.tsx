@@ -1,25 +1,16 @@
 'use client';
 
 import { useDroppable } from '@dnd-kit/core';
-import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import type { Song } from '@/core';
 import { pieceOf } from '@/core/model/pieces';
-import { barTicks, meterName } from '@/core/time/meter';
+import { barTicks } from '@/core/time/meter';
 import { tempoMapOf } from '@/core/time/tempo';
 import { cloth, type Cloth } from '@/core/weave/cloth';
-import {
-  barAround,
-  laidPlaces,
-  placeName,
-  placesOf,
-  songBars,
-  type LaidPlace,
-} from '@/core/weave/sections';
+import { barAround, laidPlaces, songBars, type LaidPlace } from '@/core/weave/sections';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { PieceSign } from '@/look/Notehead';
 import { useEveryFrame } from '@/look/useEveryFrame';
@@ -27,9 +18,9 @@ import { keyOf } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport';
 import { addSection, selectPlace } from '@/state/weave';
+import { HEADER, Headers } from './Headers';
 
 const NAMES = 128;
-const HEADER = 36;
 const BARS = 22;
 const GAP = 3;
 /** A bar is never narrower than this; longer songs scroll. */
@@ -193,112 +184,6 @@ function rowHeights(woven: Cloth, room: number): number[] {
   const sum = weights.reduce((a, b) => a + b, 0);
   const free = room - GAP * woven.rows.length;
   return weights.map((weight) => Math.max(20, Math.min(88, Math.floor((free * weight) / sum))));
-}
-
-function Headers({
-  song,
-  laid,
-  x,
-}: Pick<WovenProps, 'song' | 'laid'> & { x: (t: number) => number }) {
-  const ids = laid.map(({ place }) => place.id);
-  const { setNodeRef } = useDroppable({ id: 'end' });
-  return (
-    <Box
-      ref={setNodeRef}
-      sx={{ display: 'flex', height: HEADER, mb: '6px' }}
-      role="list"
-      aria-label="sections in order"
-    >
-      <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
-        {laid.map((place) => (
-          <Header
-            key={place.place.id}
-            song={song}
-            laid={place}
-            width={x(place.end) - x(place.start)}
-          />
-        ))}
-      </SortableContext>
-    </Box>
-  );
-}
-
-function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: number }) {
-  const { place, section } = laid;
-  const chosen = useWorkbench((state) => state.placeId === place.id);
-  const linked = useWorkbench(
-    (state) =>
-      state.history!.song.places.find((p) => p.id === state.placeId)?.section === section.id,
-  );
-  const { setNodeRef, listeners, attributes, transform, isDragging } = useSortable({
-    id: place.id,
-  });
-  const count = placesOf(song, section.id);
-  return (
-    <Box
-      role="listitem"
-      ref={setNodeRef}
-      sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
-      style={{
-        transform: CSS.Translate.toString(transform),
-        zIndex: isDragging ? 5 : undefined,
-        position: 'relative',
-      }}
-    >
-      <Box
-        component="button"
-        type="button"
-        aria-describedby={attributes['aria-describedby']}
-        aria-roledescription={attributes['aria-roledescription']}
-        {...listeners}
-        aria-pressed={chosen}
-        title={`${placeName(song, laid)}: ${section.bars} bars of ${meterName(section.meter)}`}
-        onClick={() => selectPlace(place.id)}
-        onDoubleClick={() => void play(laid.start)}
-        sx={{
-          width: '100%',
-          height: HEADER,
-          px: 0.75,
-          border: '1px solid',
-          borderBottomWidth: 3,
-          borderColor: chosen ? 'var(--accent)' : 'var(--line)',
-          borderBottomColor: linked ? 'var(--accent)' : 'var(--line)',
-          bgcolor: chosen ? 'var(--paper)' : 'var(--panel)',
-          color: 'var(--ink)',
-          font: 'inherit',
-          textAlign: 'left',
-          cursor: 'grab',
-          overflow: 'hidden',
-          whiteSpace: 'nowrap',
-          touchAction: 'none',
-        }}
-      >
-        <Box
-          sx={{
-            fontSize: 13,
-            lineHeight: '16px',
-            fontWeight: 600,
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-          }}
-        >
-          {placeName(song, laid)}
-        </Box>
-        <Box
-          className="figures"
-          sx={{
-            fontSize: 12,
-            lineHeight: '14px',
-            color: 'text.secondary',
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-          }}
-        >
-          {section.bars} bars{count > 1 && ` · ${count} linked`}
-        </Box>
-      </Box>
-    </Box>
-  );
 }
 
 /** Press a bar: its section is chosen and the song plays from there. */

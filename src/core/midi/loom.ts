@@ -1,0 +1,247 @@
+import { byStaffOrder, pieceOfNote } from '../model/pieces';
+import {
+  DYE_COUNT,
+  SECTION_KINDS,
+  type Hit,
+  type Origin,
+  type Pattern,
+  type Section,
+  type SectionKind,
+  type Song,
+  type Span,
+  type Strand,
+} from '../model/song';
+import { inStepOrder } from '../pattern/strands';
+import { barTicks, meterName } from '../time/meter';
+import { DRUM_CHANNEL, type Ticks } from '../time/units';
+import type { Stretch } from './layout';
+import type { SourceNotes } from './notes';
+
+/** Longer stretches are written as several patterns of this many bars. */
+const LONG_STRETCH_BARS = 16;
+const PATTERN_BARS = 8;
+
+/** Ids of hits. The same strings serve every import: making them anew costs as much as the hits. */
+const IDS: string[] = [];
+
+/** The articulation of each note number. */
+const ARTICULATIONS = Array.from({ length: 128 }, (_, note) => pieceOfNote(note).articulation.id);
+
+const NOTES_IN_STAFF_ORDER = Array.from({ length: 128 }, (_, note) => note).sort((a, b) =>
+  byStaffOrder(pieceOfNote(a).piece.id, pieceOfNote(b).piece.id),
+);
+
+/** A pattern in the making: its hits by note number, and where it lies in the song. */
+interface Warp {
+  start: Ticks;
+  end: Ticks;
+  stretch: number;
+  byNote: (Hit[] | undefined)[];
+  empty: boolean;
+  /** A number that stretches with the same hits share. */
+  mark: number;
+  /** Whether the hits came in the order of their steps, and the latest step so far. */
+  inOrder: boolean;
+  latest: Ticks;
+}
+
+/** Turns stretches and notes into patterns, sections and places. */
+export class Loom {
+  private readonly warps: Warp[] = [];
+  private readonly stretches: Stretch[] = [];
+
+  constructor(
+    private readonly origin: Origin,
+    private readonly step: Ticks,
+    private readonly scale: number,
+  ) {}
+
+  add(stretch: Stretch): void {
+    const index = this.stretches.push(stretch) - 1;
+    const bar = barTicks(stretch.meter);
+    const piece = stretch.bars > LONG_STRETCH_BARS ? PATTERN_BARS : stretch.bars;
+    for (let from = 0; from < stretch.bars; from += piece) {
+      const start = stretch.start + from * bar;
+      const end = Math.min(stretch.end, start + piece * bar);
+      this.warps.push({
+        start,
+        end,
+        stretch: index,
+        byNote: new Array(128),
+        empty: true,
+        mark: 0,
+        inOrder: true,
+        latest: 0,
+      });
+    }
+  }
+
+  /** @param source ordered by tick */
+  layNotes(source: SourceNotes): void {
+    const { warps, scale, step } = this;
+    const { ticks, durations, notes, velocities, channels, length } = source;
+    let index = 0;
+    for (let i = 0; i < length; i++) {
+      const sounds = ticks[i] * scale;
+      while (index + 1 < warps.length && sounds >= warps[index + 1].start) index++;
+      let warp = warps[index];
+      let at = Math.round((sounds - warp.start) / step) * step;
+      if (warp.start + at >= warp.end) {
+        // Played a little before the bar line: it belongs to the bar after it, if there is one.
+        const next = warps[index + 1];
+        if (next) {
+          warp = next;
+          at = 0;
+        } else {
+          at = (Math.ceil((warp.end - warp.start) / step) - 1) * step;
+        }
+      }
+      const hit: Hit = {
+        id: (IDS[i] ??= `h${i}`),
+        at,
+        push: sounds - (warp.start + at),
+        velocity: velocities[i],
+        articulation: ARTICULATIONS[notes[i]],
+        length: durations[i] * scale,
+      };
+      if (channels[i] !== DRUM_CHANNEL) hit.channel = channels[i];
+      warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocities[i]) | 0;
+      warp.empty = false;
+      if (at < warp.latest) warp.inOrder = false;
+      else warp.latest = at;
+      const hits = warp.byNote[notes[i]];
+      if (hits) hits.push(hit);
+      else warp.byNote[notes[i]] = [hit];
+    }
+  }
+
+  /** Stretches that are alike in name and hits become one section in several places. */
+  woven(title: string): Pick<Song, 'patterns' | 'sections' | 'places'> {
+    const patterns: Pattern[] = [];
+    const sections: Section[] = [];
+    const places: Song['places'] = [];
+    const patternByHits = new Map<number, Pattern[]>();
+    this.stretches.forEach((stretch, index) => {
+      const name = stretch.name ?? (this.stretches.length > 1 ? `Part ${index + 1}` : title);
+      const warps = this.warps.filter((warp) => warp.stretch === index);
+      const spans = warps.flatMap((warp, part): Span[] => {
+        if (warp.empty) return [];
+        const made = this.patternOf(
+          warp,
+          warps.length > 1 ? `${name}, ${part + 1}` : name,
+          patterns.length,
+          stretch,
+        );
+        const key = warp.mark;
+        const alike = patternByHits.get(key) ?? [];
+        let pattern = alike.find((other) => sameHits(other, made));
+        if (!pattern) {
+          pattern = made;
+          patterns.push(made);
+          patternByHits.set(key, [...alike, made]);
+        }
+        const from = warp.start - stretch.start;
+        return [
+          {
+            pieces: 'all',
+            from,
+            to: from + (warp.end - warp.start),
+            pattern: pattern.id,
+            offset: 0,
+            mode: 'replace',
+          },
+        ];
+      });
+      const { meter, bars } = stretch;
+      const twin = sections.find(
+        (section) =>
+          section.name === name &&
+          section.bars === bars &&
+          meterName(section.meter) === meterName(meter) &&
+          section.spans.length === spans.length &&
+          section.spans.every((span, i) => span.pattern === spans[i].pattern),
+      );
+      const section: Section = twin ?? {
+        id: `s${sections.length + 1}`,
+        name,
+        kind: kindOf(name),
+        meter,
+        bars,
+        spans,
+      };
+      if (!twin) sections.push(section);
+      places.push({ id: `p${index + 1}`, section: section.id, overlay: [] });
+    });
+    return { patterns, sections, places };
+  }
+
+  private patternOf(warp: Warp, name: string, index: number, { meter }: Stretch): Pattern {
+    const strands: Strand[] = [];
+    for (const note of NOTES_IN_STAFF_ORDER) {
+      const hits = warp.byNote[note];
+      if (!hits) continue;
+      const piece = pieceOfNote(note).piece.id;
+      const ordered = warp.inOrder ? hits : inStepOrder(hits);
+      const last = strands.at(-1);
+      // Articulations of one piece are neighbours in staff order, and share its strand.
+      if (last?.piece === piece) last.hits = mergedInOrder(last.hits, ordered);
+      else strands.push({ piece, hits: ordered });
+    }
+    return {
+      id: `m${index + 1}`,
+      name,
+      kind: 'groove',
+      meter,
+      length: warp.end - warp.start,
+      step: this.step,
+      strands,
+      dye: index % DYE_COUNT,
+      origin: this.origin,
+    };
+  }
+}
+
+/** The kind a section's name speaks of; a plain part when it speaks of none. */
+function kindOf(name: string): SectionKind {
+  const lower = name.toLowerCase();
+  return SECTION_KINDS.find((kind) => lower.includes(kind)) ?? 'part';
+}
+
+/** Two lists in step order as one; of one step, those of the first list come first. */
+function mergedInOrder(a: readonly Hit[], b: readonly Hit[]): Hit[] {
+  const merged: Hit[] = [];
+  let next = 0;
+  for (const hit of a) {
+    while (next < b.length && b[next].at < hit.at) merged.push(b[next++]);
+    merged.push(hit);
+  }
+  while (next < b.length) merged.push(b[next++]);
+  return merged;
+}
+
+function sameHits(a: Pattern, b: Pattern): boolean {
+  return (
+    a.length === b.length &&
+    meterName(a.meter) === meterName(b.meter) &&
+    a.strands.length === b.strands.length &&
+    a.strands.every(({ piece, hits }, s) => {
+      const other = b.strands[s];
+      return (
+        piece === other.piece &&
+        hits.length === other.hits.length &&
+        hits.every((hit, i) => sameHit(hit, other.hits[i]))
+      );
+    })
+  );
+}
+
+function sameHit(a: Hit, b: Hit): boolean {
+  return (
+    a.at === b.at &&
+    a.push === b.push &&
+    a.velocity === b.velocity &&
+    a.articulation === b.articulation &&
+    a.length === b.length &&
+    a.channel === b.channel
+  );
+}
