@@ -1,0 +1,108 @@
+import fc from 'fast-check';
+import { parseMidi, type MidiEvent } from 'midi-file';
+import { emptyPattern, emptySong, sectionOf } from '../model/make';
+import type { Hit, Song } from '../model/song';
+import { placeHits } from '../pattern/place';
+import { anySong } from '../testing/arbitraries';
+import { timeline } from '../weave/timeline';
+import { contentsOf } from './contents';
+import { exportMidi } from './export';
+import { importMidi } from './import';
+
+/** The events of a track at their ticks. */
+function timed(track: readonly MidiEvent[]): (MidiEvent & { tick: number })[] {
+  let tick = 0;
+  return track.map((event) => ({ ...event, tick: (tick += event.deltaTime) }));
+}
+
+const hit = (at: number, rest: Partial<Hit> = {}): Hit => ({
+  id: `h${at}`,
+  at,
+  push: 0,
+  velocity: 90,
+  articulation: 'usual',
+  ...rest,
+});
+
+function songWith(piece: string, hits: Hit[], bars = 1): Song {
+  const pattern = placeHits(
+    emptyPattern({ id: 'p', name: 'Ebbe 3/4 übers Watt', bars }),
+    hits.map((h) => ({ piece, hit: h })),
+  );
+  return {
+    ...emptySong('s', 'Möwe', 'p'),
+    patterns: [pattern],
+    sections: [sectionOf(pattern, { id: 'a', name: 'Strophe für zwei', kind: 'verse' })],
+    places: [{ id: 'x', section: 'a', overlay: [] }],
+  };
+}
+
+describe('an exported file', () => {
+  test('has every hit of the timeline, at any resolution', () => {
+    fc.assert(
+      fc.property(anySong, fc.constantFrom(24, 96, 480, 960, 3840), (song, ppq) => {
+        const { header, tracks } = parseMidi(exportMidi(song, { ppq }));
+        const ons = timed(tracks[0]).filter((event) => event.type === 'noteOn');
+        expect(header.ticksPerBeat).toBe(ppq);
+        expect(ons.map((event) => event.tick)).toEqual(
+          timeline(song)
+            .map((h) => Math.round((h.tick * ppq) / 960))
+            .sort((a, b) => a - b),
+        );
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('is what Deliver said it would be', () => {
+    fc.assert(
+      fc.property(anySong, (song) => {
+        for (const layout of ['one', 'pieces'] as const) {
+          const contents = contentsOf(song, { layout });
+          const { tracks } = parseMidi(exportMidi(song, { layout }));
+          const written = tracks.map((track) => track.filter((e) => e.type === 'noteOn').length);
+          const said = contents.tracks.map((track) => track.hits);
+          expect(written.slice(layout === 'one' ? 0 : 1)).toEqual(said);
+          expect(said.reduce((a, b) => a + b, 0)).toBe(contents.hits);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('lasts as long as the song, also where it ends in silence', () => {
+    const { tracks } = parseMidi(exportMidi(songWith('kick', [hit(0)], 4)));
+    expect(timed(tracks[0]).at(-1)).toMatchObject({ type: 'endOfTrack', tick: 4 * 3840 });
+  });
+
+  test('holds a hit without a length for a 32nd, or up to the next stroke', () => {
+    const { tracks } = parseMidi(exportMidi(songWith('snare', [hit(0), hit(40), hit(960)])));
+    const offs = timed(tracks[0]).filter((event) => event.type === 'noteOff');
+    expect(offs.map((event) => event.tick)).toEqual([40, 160, 1080]);
+  });
+
+  test('keeps names in any alphabet through a round trip', () => {
+    const { song } = importMidi(exportMidi(songWith('kick', [hit(0)])), 'x.mid');
+    expect(song?.sections[0].name).toBe('Strophe für zwei');
+  });
+
+  test('says strokes with another note map when it is given one', () => {
+    const song = songWith('hihat', [hit(0, { articulation: 'open' }), hit(480)]);
+    const noteMap = new Map([['hihat/open', 26]]);
+    const notes = parseMidi(exportMidi(song, { noteMap })).tracks[0].flatMap((event) =>
+      event.type === 'noteOn' ? [event.noteNumber] : [],
+    );
+    expect(notes).toEqual([26, 42]);
+  });
+
+  test('of one pattern is that pattern once, from its start', () => {
+    const song = { ...songWith('kick', [hit(960)]), places: [] };
+    const { tracks } = parseMidi(exportMidi(song, { pattern: 'p' }));
+    const ons = timed(tracks[0]).filter((event) => event.type === 'noteOn');
+    expect(ons.map((event) => event.tick)).toEqual([960]);
+  });
+
+  test.each([0, 0.5, 40_000, NaN])('cannot count %p ticks a quarter note', (ppq) => {
+    expect(() => exportMidi(songWith('kick', [hit(0)]), { ppq })).toThrow(RangeError);
+  });
+});

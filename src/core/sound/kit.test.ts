@@ -1,0 +1,136 @@
+import { KIT_PIECES, noteOf } from '../model/pieces';
+import { Biquad, coefficients, filtered, type FilterSetting } from './biquad';
+import { synthesise } from './kit';
+import { between, seeded } from './random';
+
+const RATE = 16_000;
+
+const energy = (samples: Float32Array) => samples.reduce((sum, x) => sum + x * x, 0);
+const peak = (samples: Float32Array) => samples.reduce((top, x) => Math.max(top, Math.abs(x)), 0);
+
+/** Seconds until a sound stays below a hundredth of its peak. */
+function ring(samples: Float32Array): number {
+  const limit = peak(samples) / 100;
+  return samples.findLastIndex((x) => Math.abs(x) > limit) / RATE;
+}
+
+const body = (piece: string, articulation = '') =>
+  synthesise(noteOf(piece, articulation), RATE).alternates[0].body;
+
+describe('the computed kit', () => {
+  const notes = KIT_PIECES.flatMap((piece) => piece.articulations.map((a) => [a.note, piece.name]));
+
+  test.each(notes)(
+    'note %i, %s, has four strokes that sound, start at once and die away',
+    (note) => {
+      const { alternates } = synthesise(note as number, RATE);
+      expect(alternates).toHaveLength(4);
+      for (const { body: b, edge } of alternates) {
+        for (const layer of [b, edge]) {
+          expect(layer.every(Number.isFinite)).toBe(true);
+          expect(peak(layer)).toBeLessThanOrEqual(1);
+          expect(Math.abs(layer[layer.length - 1])).toBeLessThan(0.01);
+        }
+        const onset = b.findIndex((x) => Math.abs(x) > peak(b) / 10);
+        expect(onset / RATE).toBeLessThan(0.06);
+      }
+    },
+  );
+
+  test('is the same for the same seed and another for another', () => {
+    expect(synthesise(38, RATE, 3)).toEqual(synthesise(38, RATE, 3));
+    expect(synthesise(38, RATE, 3).alternates[0].body).not.toEqual(
+      synthesise(38, RATE, 4).alternates[0].body,
+    );
+  });
+
+  test('rings as the pieces do: open hats longer than closed, crashes longer than splashes', () => {
+    expect(ring(body('hihat', 'open'))).toBeGreaterThan(3 * ring(body('hihat', 'closed')));
+    expect(ring(body('crash'))).toBeGreaterThan(1.5 * ring(body('splash')));
+    expect(ring(body('triangle', 'open'))).toBeGreaterThan(3 * ring(body('triangle', 'muted')));
+  });
+
+  test('is tuned as a kit is: each tom lower than the one before it', () => {
+    const toms = ['high', 'hi-mid', 'low-mid', 'low', 'high-floor', 'low-floor'];
+    const pitches = toms.map((tom) => {
+      const samples = body(`tom-${tom}`).subarray(RATE * 0.08, RATE * 0.3);
+      let crossings = 0;
+      for (let i = 1; i < samples.length; i++) {
+        if (samples[i - 1] < 0 && samples[i] >= 0) crossings++;
+      }
+      return crossings / (samples.length / RATE);
+    });
+    expect(pitches).toEqual([...pitches].sort((a, b) => b - a));
+    expect(new Set(pitches.map(Math.round)).size).toBe(toms.length);
+  });
+
+  test('only hats choke hats', () => {
+    const hats = [42, 44, 46].map((note) => synthesise(note, RATE).choke);
+    expect(new Set(hats).size).toBe(1);
+    expect(hats[0]).toBeGreaterThan(0);
+    for (const note of [36, 38, 49, 51]) expect(synthesise(note, RATE).choke).toBe(0);
+  });
+
+  test('has a sound for a note outside General MIDI, higher for a higher note', () => {
+    expect(energy(synthesise(28, RATE).alternates[0].body)).toBeGreaterThan(0);
+    expect(synthesise(20, RATE).alternates[0].body).not.toEqual(
+      synthesise(28, RATE).alternates[0].body,
+    );
+  });
+});
+
+describe('filters', () => {
+  /** What is left of a sine after a filter, once it has settled. */
+  function gainAt(setting: FilterSetting, frequency: number): number {
+    const sine = Float32Array.from({ length: RATE }, (_, i) =>
+      Math.sin((2 * Math.PI * frequency * i) / RATE),
+    );
+    return peak(filtered(sine, setting, RATE).subarray(RATE / 2));
+  }
+
+  test('let pass and hold back what they say', () => {
+    const low: FilterSetting = { kind: 'lowpass', frequency: 500, q: 0.707 };
+    const high: FilterSetting = { kind: 'highpass', frequency: 500, q: 0.707 };
+    expect(gainAt(low, 50)).toBeCloseTo(1, 1);
+    expect(gainAt(low, 5000)).toBeLessThan(0.02);
+    expect(gainAt(high, 5000)).toBeCloseTo(1, 1);
+    expect(gainAt(high, 50)).toBeLessThan(0.02);
+    // At its corner a filter of this q is 3 dB down.
+    expect(gainAt(low, 500)).toBeCloseTo(Math.SQRT1_2, 1);
+  });
+
+  test('raise and cut by their gain in decibels', () => {
+    const bell: FilterSetting = { kind: 'peak', frequency: 1000, q: 1, gain: 6 };
+    expect(gainAt(bell, 1000)).toBeCloseTo(10 ** (6 / 20), 1);
+    expect(gainAt({ ...bell, gain: -6 }, 1000)).toBeCloseTo(10 ** (-6 / 20), 1);
+    expect(gainAt({ kind: 'highshelf', frequency: 1000, q: 0.7, gain: -12 }, 7000)).toBeCloseTo(
+      10 ** (-12 / 20),
+      1,
+    );
+    expect(gainAt({ kind: 'bandpass', frequency: 1000, q: 2 }, 1000)).toBeCloseTo(1, 1);
+  });
+
+  test('two in one pass are the two one after the other', () => {
+    const random = seeded(9);
+    const noise = Float32Array.from({ length: 500 }, () => between(random, -1, 1));
+    const [a, b] = [200, 3000].map((frequency) =>
+      coefficients({ kind: 'peak', frequency, q: 1, gain: 4 }, RATE),
+    );
+    const apart = noise.slice();
+    new Biquad(a).process(apart, 0, 500);
+    new Biquad(b).process(apart, 0, 500);
+    const together = noise.slice();
+    const [first, second] = [new Biquad(a), new Biquad(b)];
+    first.processWith(second, together, 0, 200);
+    first.processWith(second, together, 200, 500);
+    together.forEach((x, i) => expect(x).toBeCloseTo(apart[i], 5));
+  });
+});
+
+test('a seeded source repeats and fills its range evenly', () => {
+  const [a, b] = [seeded(7), seeded(7)];
+  const values = Array.from({ length: 1000 }, () => a());
+  expect(values).toEqual(Array.from({ length: 1000 }, () => b()));
+  expect(values.every((x) => x >= 0 && x < 1)).toBe(true);
+  expect(values.reduce((sum, x) => sum + x, 0) / 1000).toBeCloseTo(0.5, 1);
+});
