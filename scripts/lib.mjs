@@ -75,7 +75,11 @@ export async function startServer(port, stdio = 'ignore') {
       (answer) => answer.ok,
       () => false,
     );
-    if (up) return { url, stop: () => server.kill(), server };
+    if (up) {
+      // Another server on this port would have answered too; ours has given up by now then.
+      await new Promise((later) => setTimeout(later, 500));
+      if (server.exitCode === null) return { url, stop: () => server.kill(), server };
+    }
     await new Promise((later) => setTimeout(later, 250));
   }
   server.kill();

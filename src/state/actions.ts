@@ -186,6 +186,13 @@ export const ACTIONS: readonly Action[] = [
   },
   {
     ...shapeOnly,
+    id: 'loop-bars',
+    name: 'loop the bars of the selection or cursor',
+    keys: ['l'],
+    run: shape.loopChosen,
+  },
+  {
+    ...shapeOnly,
     id: 'select-row',
     name: 'select the row',
     keys: ['r'],
@@ -371,6 +378,7 @@ export const ACTIONS: readonly Action[] = [
     keys: ['a'],
     run: () => weave.addSection(),
   },
+  { ...weaveOnly, id: 'loop-place', name: 'loop this section', keys: ['l'], run: weave.loopPlace },
   {
     ...weaveOnly,
     id: 'repeat-place',

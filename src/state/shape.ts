@@ -11,7 +11,7 @@ import { STEP_RATES } from '@/core/time/steps';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { edit } from './edit';
 import { notify, openSongNow, shownPattern, useWorkbench } from './store';
-import { strike } from './transport';
+import { loopBarsOf, strike } from './transport';
 
 function pattern(): Pattern | undefined {
   return shownPattern(useWorkbench.getState());
@@ -181,6 +181,15 @@ export function addVelocity(by: number): void {
   const shown = pattern();
   const ids = chosenIds();
   if (shown && ids.length > 0) edit({ type: 'add velocity', pattern: shown.id, ids, by });
+}
+
+/** Loops the bars of the selection, or the bar of the cursor. */
+export function loopChosen(): void {
+  const { cursor, selection } = useWorkbench.getState();
+  const shown = pattern();
+  if (!shown) return;
+  const ats = chosenHits(shown, new Set(selection)).map(({ hit }) => hit.at);
+  loopBarsOf(ats.length > 0 ? ats : [cursor.at]);
 }
 
 /** Moves the selection by steps and rows; pushes stay. */

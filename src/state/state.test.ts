@@ -110,6 +110,17 @@ describe('what is heard', () => {
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 15_360 });
   });
 
+  test('L loops the bar of the cursor, or the bars of the selection', () => {
+    shape.setBars(4);
+    shape.setCursor('kick', 3840 + 480);
+    shape.loopChosen();
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 7680 });
+    edit([kick(0), kick(2 * 3840)]);
+    shape.selectAll();
+    shape.loopChosen();
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 0, to: 3 * 3840 });
+  });
+
   test('as a song is the song, and loops only where a loop was drawn', () => {
     useWorkbench.setState({ hear: 'song' });
     expect(heardSong(useWorkbench.getState())).toBe(openSongNow());

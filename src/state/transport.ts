@@ -2,6 +2,7 @@ import { Player } from '@/audio/player';
 import type { Pattern, Song } from '@/core';
 import type { PieceId } from '@/core/model/pieces';
 import { songOfPattern } from '@/core/model/make';
+import { barTicks } from '@/core/time/meter';
 import { songTicks } from '@/core/weave/sections';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { synthesiseAside } from '@/workers';
@@ -170,6 +171,17 @@ export function toggleCountIn(): void {
 /** Loops a stretch of the song; none plays on to the end. */
 export function setSongLoop(songLoop: Range | undefined): void {
   useWorkbench.setState({ songLoop });
+}
+
+/** Loops the bars of the pattern that hold some steps, as many as a loop can have. */
+export function loopBarsOf(ats: readonly Ticks[]): void {
+  const pattern = shownPattern(useWorkbench.getState());
+  if (!pattern || ats.length === 0) return;
+  const bar = barTicks(pattern.meter);
+  const from = Math.floor(Math.min(...ats) / bar) * bar;
+  const last = Math.floor(Math.max(...ats) / bar) * bar + bar;
+  const to = Math.min(last, from + MAX_LOOP_BARS * bar, pattern.length);
+  setPatternLoop(from === 0 && to >= pattern.length ? undefined : { from, to });
 }
 
 /** The longest loop in a pattern: sixteen bars. */

@@ -6,6 +6,7 @@ import { spanAtEnd, spanOver } from '@/core/weave/arrange';
 import { laidPlaces } from '@/core/weave/sections';
 import { edit } from './edit';
 import { openSongNow, shownPattern, useWorkbench } from './store';
+import { setSongLoop } from './transport';
 
 export function selectPlace(id: string | undefined): void {
   useWorkbench.setState({ placeId: id });
@@ -89,6 +90,13 @@ export function playInSection(patternId: string): void {
 function selectedPlace() {
   const { placeId } = useWorkbench.getState();
   return placeId ? findPlace(openSongNow(), placeId) : undefined;
+}
+
+/** Loops the selected place. */
+export function loopPlace(): void {
+  const { placeId } = useWorkbench.getState();
+  const laid = laidPlaces(openSongNow()).find(({ place }) => place.id === placeId);
+  if (laid) setSongLoop({ from: laid.start, to: laid.end });
 }
 
 /** Where in the song the selected place starts. */

@@ -2,18 +2,17 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
 import { contentsOf } from '@/core/midi/contents';
 import { meterName } from '@/core/time/meter';
+import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName, saveMidi } from '@/state/files';
 import { useWorkbench } from '@/state/store';
@@ -47,7 +46,7 @@ export function Deliver() {
       >
         <Box component="section" sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
           <Typography variant="h2">Take the MIDI with you</Typography>
-          <Choice
+          <ChoiceField
             label="what"
             value={what}
             onChange={setWhat}
@@ -56,7 +55,7 @@ export function Deliver() {
               ...song.patterns.map((p) => [p.id, p.name] as const),
             ]}
           />
-          <Choice
+          <ChoiceField
             label="tracks"
             value={layout}
             onChange={(value) => setLayout(value as 'one' | 'pieces')}
@@ -65,7 +64,7 @@ export function Deliver() {
               ['pieces', 'one named track a kit piece (type 1)'],
             ]}
           />
-          <Choice
+          <ChoiceField
             label="resolution"
             value={resolution}
             onChange={setResolution}
@@ -117,29 +116,6 @@ export function Deliver() {
         </Box>
       </Box>
     </Box>
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  options: readonly (readonly [value: string, name: string])[];
-  onChange: (value: string) => void;
-}) {
-  const { label, value, options, onChange } = props;
-  return (
-    <TextField
-      select
-      label={label}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    >
-      {options.map(([option, name]) => (
-        <MenuItem key={option} value={option}>
-          {name}
-        </MenuItem>
-      ))}
-    </TextField>
   );
 }
 

@@ -7,13 +7,13 @@ import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
 import { PATTERN_KINDS, type Pattern, type PatternKind } from '@/core';
 import { barsOf, MAX_BARS } from '@/core/pattern/length';
 import { STEP_RATES } from '@/core/time/steps';
 import { usesOf } from '@/core/weave/arrange';
+import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
 import { MeterField } from '@/look/MeterField';
@@ -57,25 +57,15 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         {uses === 0 ? 'not in the song yet' : uses === 1 ? 'in 1 place' : `in ${uses} places`}
       </Box>
       <Box sx={{ flex: 1 }} />
-      <TextField
-        select
+      <ChoiceField
         label="kind"
         value={pattern.kind}
-        onChange={(event) =>
-          edit({
-            type: 'set pattern kind',
-            pattern: pattern.id,
-            kind: event.target.value as PatternKind,
-          })
+        options={plainOptions(PATTERN_KINDS)}
+        width={104}
+        onChange={(kind) =>
+          edit({ type: 'set pattern kind', pattern: pattern.id, kind: kind as PatternKind })
         }
-        sx={{ width: 104 }}
-      >
-        {PATTERN_KINDS.map((kind) => (
-          <MenuItem key={kind} value={kind}>
-            {kind}
-          </MenuItem>
-        ))}
-      </TextField>
+      />
       <NumberField
         label="bars"
         value={barsOf(pattern)}
@@ -84,19 +74,13 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         onChange={setBars}
       />
       <MeterField meter={pattern.meter} onChange={setMeter} />
-      <TextField
-        select
+      <ChoiceField
         label="step"
-        value={STEP_RATES.some((rate) => rate.ticks === pattern.step) ? pattern.step : ''}
-        onChange={(event) => setStep(Number(event.target.value))}
-        sx={{ width: 124 }}
-      >
-        {STEP_RATES.map((rate) => (
-          <MenuItem key={rate.ticks} value={rate.ticks}>
-            {rate.name}
-          </MenuItem>
-        ))}
-      </TextField>
+        value={String(pattern.step)}
+        options={STEP_RATES.map(({ ticks, name }) => [String(ticks), name])}
+        width={124}
+        onChange={(step) => setStep(Number(step))}
+      />
     </Box>
   );
 }

@@ -8,7 +8,6 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
 import { findPattern, SECTION_KINDS, type SectionKind, type Song, type Span } from '@/core';
@@ -16,6 +15,7 @@ import { pieceOf } from '@/core/model/pieces';
 import { barTicks } from '@/core/time/meter';
 import { MAX_SECTION_BARS } from '@/core/weave/arrange';
 import { laidPlaces, placeName, placesOf, type LaidPlace } from '@/core/weave/sections';
+import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
 import { MeterField } from '@/look/MeterField';
@@ -85,25 +85,15 @@ function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
             : 'in one place'}
         </Box>
       </Box>
-      <TextField
-        select
+      <ChoiceField
         label="kind"
         value={section.kind}
-        onChange={(event) =>
-          edit({
-            type: 'change section',
-            section: section.id,
-            kind: event.target.value as SectionKind,
-          })
+        options={plainOptions(SECTION_KINDS)}
+        width={104}
+        onChange={(kind) =>
+          edit({ type: 'change section', section: section.id, kind: kind as SectionKind })
         }
-        sx={{ width: 104 }}
-      >
-        {SECTION_KINDS.map((kind) => (
-          <MenuItem key={kind} value={kind}>
-            {kind}
-          </MenuItem>
-        ))}
-      </TextField>
+      />
       <NumberField
         label="bars"
         value={section.bars}

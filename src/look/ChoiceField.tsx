@@ -1,0 +1,37 @@
+'use client';
+
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+
+export interface ChoiceFieldProps {
+  label: string;
+  /** What is chosen; empty when it is none of the options. */
+  value: string;
+  options: readonly (readonly [value: string, name: string])[];
+  width?: number;
+  onChange: (value: string) => void;
+}
+
+/** One of a few, chosen from a menu. */
+export function ChoiceField({ label, value, options, width, onChange }: ChoiceFieldProps) {
+  return (
+    <TextField
+      select
+      label={label}
+      value={options.some(([option]) => option === value) ? value : ''}
+      onChange={(event) => onChange(event.target.value)}
+      sx={{ width }}
+    >
+      {options.map(([option, name]) => (
+        <MenuItem key={option} value={option}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+/** Options whose names are their values. */
+export function plainOptions<T extends string>(values: readonly T[]): (readonly [T, T])[] {
+  return values.map((value) => [value, value] as const);
+}
