@@ -1,5 +1,6 @@
 import {
   findPattern,
+  findPlace,
   findSection,
   type Place,
   type Section,
@@ -118,6 +119,7 @@ function isTail(span: Span, section: Section): boolean {
 
 /** Puts a span on top of a section's stack, so that all its places play it. */
 export function addSpan(song: Song, sectionId: string, span: Span): Song {
+  if (!fits(song, sectionId, span)) return song;
   return withSection(song, sectionId, (section) => ({
     ...section,
     spans: [...section.spans, span],
@@ -125,6 +127,7 @@ export function addSpan(song: Song, sectionId: string, span: Span): Song {
 }
 
 export function removeSpan(song: Song, sectionId: string, index: number): Song {
+  if (!findSection(song, sectionId)?.spans[index]) return song;
   return withSection(song, sectionId, (section) => ({
     ...section,
     spans: section.spans.filter((_, i) => i !== index),
@@ -133,14 +136,29 @@ export function removeSpan(song: Song, sectionId: string, index: number): Song {
 
 /** Lays a span over one place only. */
 export function addOverlay(song: Song, placeId: string, span: Span): Song {
+  const section = findPlace(song, placeId)?.section;
+  if (section === undefined || !fits(song, section, span)) return song;
   return withPlace(song, placeId, (place) => ({ ...place, overlay: [...place.overlay, span] }));
 }
 
 export function removeOverlay(song: Song, placeId: string, index: number): Song {
+  if (!findPlace(song, placeId)?.overlay[index]) return song;
   return withPlace(song, placeId, (place) => ({
     ...place,
     overlay: place.overlay.filter((_, i) => i !== index),
   }));
+}
+
+/** Whether a span plays a pattern of the song and lies within the section. */
+function fits(song: Song, sectionId: string, span: Span): boolean {
+  const section = findSection(song, sectionId);
+  return (
+    section !== undefined &&
+    findPattern(song, span.pattern) !== undefined &&
+    span.from >= 0 &&
+    span.from < span.to &&
+    span.to <= sectionTicks(section)
+  );
 }
 
 /** A span that ends with the section and starts as early as the pattern is long: for a fill. */
@@ -194,7 +212,7 @@ function withSection(song: Song, id: string, change: (section: Section) => Secti
 }
 
 function withPlace(song: Song, id: string, change: (place: Place) => Place): Song {
-  if (!song.places.some((place) => place.id === id)) return song;
+  if (!findPlace(song, id)) return song;
   return { ...song, places: song.places.map((p) => (p.id === id ? change(p) : p)) };
 }
 
