@@ -40,6 +40,8 @@ const config = [
   ...nextTs,
   {
     files: ['src/**/*.{ts,tsx}'],
+    // A test may borrow another layer's data.
+    ignores: ['**/*.test.{ts,tsx}'],
     plugins: { boundaries },
     settings: {
       'boundaries/elements': elements,
