@@ -19,12 +19,3 @@ export const STEP_RATES: readonly StepRate[] = [
 ];
 
 export const DEFAULT_STEP: Ticks = PPQ / 4;
-
-export function stepName(ticks: Ticks): string {
-  return STEP_RATES.find((rate) => rate.ticks === ticks)?.name ?? `${ticks} ticks`;
-}
-
-/** The step a tick belongs to: the nearest multiple of `step`. */
-export function nearestStep(tick: Ticks, step: Ticks): Ticks {
-  return Math.round(tick / step) * step;
-}
