@@ -91,6 +91,22 @@ describe('the list', () => {
     expect(await stored(demo.id)).toEqual({ ...demo, name: 'Tar' });
   });
 
+  test('a song that is still open is renamed where it is, and keeps its name when opened again', async () => {
+    await session.openSong(demo.id);
+    await session.renameSong(demo.id, 'Tar');
+    await session.openSong(demo.id);
+    expect(openSongNow().name).toBe('Tar');
+    expect((await stored(demo.id))?.name).toBe('Tar');
+  });
+
+  test('a song that is still open does not come back by itself once it is deleted', async () => {
+    await session.openSong(demo.id);
+    await session.deleteSong(demo.id);
+    await session.openSong(demo.id);
+    expect(useWorkbench.getState().status).toBe('problem');
+    expect(await listSongs()).toEqual([]);
+  });
+
   test('a deleted song is brought back by the notice’s undo', async () => {
     await session.deleteSong(demo.id);
     expect(await listSongs()).toEqual([]);

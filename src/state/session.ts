@@ -5,6 +5,7 @@ import { emptySong } from '@/core/model/make';
 import { Autosave, whyNot } from '@/storage/autosave';
 import { lockSong, type SongLock } from '@/storage/lock';
 import * as songs from '@/storage/songs';
+import { edit } from './edit';
 import { initial, notify, useWorkbench } from './store';
 
 const autosave = new Autosave((saving) => useWorkbench.setState({ saving }));
@@ -47,7 +48,7 @@ export async function openSong(id: string): Promise<void> {
 }
 
 async function showStored(id: string, readOnly: boolean): Promise<void> {
-  let read: songs.SongHead | Awaited<ReturnType<typeof songs.loadSong>>;
+  let read: Awaited<ReturnType<typeof songs.loadSong>>;
   try {
     read = memory.has(id) ? { song: memory.get(id)! } : await songs.loadSong(id);
   } catch (error) {
@@ -125,13 +126,26 @@ export async function duplicateSong(id: string): Promise<string | undefined> {
 }
 
 export async function renameSong(id: string, name: string): Promise<void> {
+  if (isOpen(id)) {
+    // What is on the workbench is newer than what is stored, and would be written over it.
+    edit({ type: 'rename song', name });
+    await autosave.flush();
+    return;
+  }
   const read = await songs.loadSong(id);
   if ('problem' in read) notify(read.problem, 'error');
   else await songs.saveSong({ ...read.song, name });
 }
 
+/** Whether a song is still on the workbench, as when the list was opened from it. */
+function isOpen(id: string): boolean {
+  const { songId, status } = useWorkbench.getState();
+  return songId === id && status === 'ready';
+}
+
 /** Deletes a song and offers to bring it back. */
 export async function deleteSong(id: string): Promise<void> {
+  if (isOpen(id)) await closeSong();
   const deleted = await songs.deleteSong(id);
   if (!deleted) return;
   notify(`“${deleted.head.name}” was deleted.`, 'info', {

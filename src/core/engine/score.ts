@@ -1,8 +1,8 @@
 import { byStaffOrder, noteOf, KIT_PIECES, type PieceId } from '../model/pieces';
 import type { Song } from '../model/song';
-import { barTicks, clickTicks } from '../time/meter';
+import { barTicks, clickTicks, COMMON_TIME } from '../time/meter';
 import { tempoMapOf, type TempoMap } from '../time/tempo';
-import type { NoteNumber, Seconds, Ticks } from '../time/units';
+import { PPQ, type NoteNumber, type Seconds, type Ticks } from '../time/units';
 import { laidPlaces } from '../weave/sections';
 import { timeline } from '../weave/timeline';
 
@@ -81,8 +81,8 @@ export interface CountIn {
 
 export function countInAt(song: Song, tick: Ticks): CountIn {
   const here = laidPlaces(song).findLast(({ start }) => start <= tick);
-  const meter = here?.section.meter ?? { beats: 4, unit: 4 };
-  const secondsPerTick = 60 / tempoMapOf(song.tempo).bpmAt(tick) / 960;
+  const meter = here?.section.meter ?? COMMON_TIME;
+  const secondsPerTick = 60 / tempoMapOf(song.tempo).bpmAt(tick) / PPQ;
   const bar = barTicks(meter);
   return {
     before: Float64Array.from(clickTicks(meter), (beat) => (bar - beat) * secondsPerTick),

@@ -1,6 +1,6 @@
 import type { Pattern } from '../model/song';
 import type { Ticks } from '../time/units';
-import { placeHits, type StrandHit } from './place';
+import type { StrandHit } from './place';
 import { chosenHits } from './strands';
 
 /** Hits that were copied: with their strands and pushes, counted from the first one's step. */
@@ -30,14 +30,4 @@ export function clipAt(clip: Clip, at: Ticks, newId: (index: number) => string):
     piece,
     hit: { ...hit, id: newId(index), at: hit.at + at },
   }));
-}
-
-/** Puts a clip into a pattern; what it lands on gives way, what sticks out is left out. */
-export function pasteClip(
-  pattern: Pattern,
-  clip: Clip,
-  at: Ticks,
-  newId: (index: number) => string,
-): Pattern {
-  return placeHits(pattern, clipAt(clip, at, newId));
 }

@@ -3,7 +3,7 @@ import { findStrand, type Pattern } from '../model/song';
 import { emptyPattern } from '../model/make';
 import { anyMeter, anyPattern } from '../testing/arbitraries';
 import { setVelocities, turnArticulation } from './change';
-import { clipOf, pasteClip } from './clip';
+import { clipAt, clipOf } from './clip';
 import { barsOf, setLength, setMeter } from './length';
 import { copyHits, moveHits } from './move';
 import { placeHits, removeHits } from './place';
@@ -162,7 +162,10 @@ describe('copy and paste', () => {
         const clip = clipOf(pattern, allIds(pattern));
         const longer = setLength(pattern, pattern.length * 2);
         if (!clip) return;
-        const pasted = pasteClip(longer, clip, pattern.length, (i) => `new-${i}`);
+        const pasted = placeHits(
+          longer,
+          clipAt(clip, pattern.length, (i) => `new-${i}`),
+        );
         expect(hitCount(pasted)).toBe(2 * hitCount(pattern));
         const news = chosenHits(pasted, allIds(pasted)).filter(({ hit: h }) =>
           h.id.startsWith('new'),

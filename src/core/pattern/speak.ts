@@ -1,7 +1,7 @@
 import { articulationOf, pieceOf, type PieceId } from '../model/pieces';
 import type { Hit, Pattern } from '../model/song';
 import { barTicks, beatTicks } from '../time/meter';
-import type { Bpm, Ticks } from '../time/units';
+import { PPQ, type Bpm, type Ticks } from '../time/units';
 import { chosenHits } from './strands';
 
 /** Bar and beat of a step as musicians count, both from 1; steps between beats are numbered too. */
@@ -17,7 +17,12 @@ export function spokenStep(pattern: Pattern, at: Ticks): string {
 
 /** Milliseconds a hit is off its step at a tempo: negative is early. */
 export function pushInMs(push: Ticks, bpm: Bpm): number {
-  return (push * 60_000) / bpm / 960;
+  return (push * 60_000) / bpm / PPQ;
+}
+
+/** The push that is so many milliseconds at a tempo: the inverse of `pushInMs`. */
+export function pushOfMs(ms: number, bpm: Bpm): Ticks {
+  return (ms / 60_000) * bpm * PPQ;
 }
 
 /** "12 ms late", "3 ms early", or nothing when it is on its step. */

@@ -1,5 +1,4 @@
-import { barTicks } from '../time/meter';
-import type { Meter } from '../time/meter';
+import { barTicks, beatTicks, COMMON_TIME, type Meter } from '../time/meter';
 import type { Ticks } from '../time/units';
 import { findSection, type Place, type Section, type Song } from '../model/song';
 
@@ -62,11 +61,11 @@ export interface Position {
 export function positionAt(song: Song, tick: Ticks): Position {
   const laid = laidPlaces(song);
   const here = laid.findLast(({ start }) => start <= tick) ?? laid[0];
-  const meter: Meter = here?.section.meter ?? { beats: 4, unit: 4 };
+  const meter: Meter = here?.section.meter ?? COMMON_TIME;
   const local = tick - (here?.start ?? 0);
   const bar = Math.floor(local / barTicks(meter));
   const inBar = local - bar * barTicks(meter);
-  const beatLength = (4 * 960) / meter.unit;
+  const beatLength = beatTicks(meter);
   const beat = Math.floor(inBar / beatLength);
   return {
     bar: (here?.firstBar ?? 0) + bar + 1,

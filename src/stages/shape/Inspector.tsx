@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { Command, Pattern } from '@/core';
 import { articulationOf, pieceOf } from '@/core/model/pieces';
-import { pushInMs, spokenPush, spokenStep, type Selected } from '@/core/pattern/speak';
+import { pushInMs, pushOfMs, spokenPush, spokenStep, type Selected } from '@/core/pattern/speak';
 import { chosenHits } from '@/core/pattern/strands';
 import { keyOf } from '@/state/actions';
 import { commitGesture, edit, preview } from '@/state/edit';
@@ -87,7 +87,7 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
         max={60}
         onPreview={(ms) =>
           live(
-            [{ type: 'set push', pattern: pattern.id, ids, push: (ms / 60_000) * bpm * 960 }],
+            [{ type: 'set push', pattern: pattern.id, ids, push: pushOfMs(ms, bpm) }],
             'push or lay back',
           )
         }
