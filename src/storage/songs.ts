@@ -67,12 +67,25 @@ export async function undelete({ head, body }: Deleted, at: LoomDb = db()): Prom
   });
 }
 
-/** Puts the demo songs back as they were shipped; songs of one's own are not touched. */
+/**
+ * Puts the demo songs back as they were shipped, all of them or none; songs of one's own are not
+ * touched.
+ */
 export async function restoreDemo(at: LoomDb = db()): Promise<void> {
-  for (const song of demoSongs().reverse()) await saveSong(song, at);
+  const songs = demoSongs().reverse();
+  await at.transaction('rw', at.heads, at.bodies, async () => {
+    for (const song of songs) await saveSong(song, at);
+  });
 }
 
-/** A browser without songs gets the demo. */
+/**
+ * A browser without songs gets the demo. A page that is left half-way leaves no half of it: the
+ * next one would take the first song for a list that is not empty.
+ */
 export async function demoIfEmpty(at: LoomDb = db()): Promise<void> {
-  if ((await at.heads.count()) === 0) await restoreDemo(at);
+  const songs = demoSongs().reverse();
+  await at.transaction('rw', at.heads, at.bodies, async () => {
+    if ((await at.heads.count()) > 0) return;
+    for (const song of songs) await saveSong(song, at);
+  });
 }
