@@ -1,11 +1,5 @@
 import type { Notehead as Head } from '@/core/model/pieces';
 
-/** Ghost notes are below this velocity: they are drawn in brackets and pale. */
-export const GHOST_BELOW = 48;
-
-/** Accents are at or above this velocity: they get the sign that players read as "harder". */
-export const ACCENT_FROM = 112;
-
 /** A notehead as drummers write it, centred on 0, 0; about 10 units wide. In the current colour. */
 export function Notehead({ head }: { head: Head }) {
   const stroke = { fill: 'none', stroke: 'currentColor', strokeWidth: 1.8 };

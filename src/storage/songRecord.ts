@@ -89,8 +89,25 @@ const STRICT = { strict: true } as const;
 
 const KEPT = 'It was left as it is and can be saved as a file.';
 
+/** What each older form has to become the next one. */
+const UPGRADES: Readonly<Record<number, (song: object) => object>> = {
+  // Figures, cycles, swing and the view of rows came with form 2; form 1 has none of them.
+  1: (song) => ({ ...song, format: 2 }),
+};
+
+function upgraded(stored: unknown): unknown {
+  let song = stored;
+  for (;;) {
+    const { format } = (song ?? {}) as { format?: unknown };
+    const upgrade = typeof format === 'number' ? UPGRADES[format] : undefined;
+    if (!upgrade) return song;
+    song = upgrade(song as object);
+  }
+}
+
 /** Checks what the database or a file holds before it becomes a song. */
-export function readSong(stored: unknown): ReadSong {
+export function readSong(read: unknown): ReadSong {
+  const stored = upgraded(read);
   const format = (stored as { format?: unknown } | undefined)?.format;
   if (typeof format === 'number' && format > SONG_FORMAT) {
     return {

@@ -54,6 +54,14 @@ describe('songs in storage', () => {
     expect(await names()).toHaveLength(demoSongs().length - 1);
   });
 
+  test('are all of the demo or nothing of it, when the page goes while they are stored', async () => {
+    at.bodies.hook('creating', (id) => {
+      if (id === demoSongs()[0].id) throw new Error('the page is gone');
+    });
+    await expect(songs.demoIfEmpty(at)).rejects.toThrow();
+    expect(await names()).toEqual([]);
+  });
+
   test('of one’s own stay when the demo is restored', async () => {
     const own = named('mine', 'mine');
     const [demo] = demoSongs();
@@ -72,8 +80,12 @@ describe('what is read from storage', () => {
     expect(readSong(structuredClone(demo))).toEqual({ song: demo });
   });
 
+  test('of the first form becomes a song of the present one', () => {
+    expect(readSong({ ...structuredClone(demo), format: 1 })).toEqual({ song: demo });
+  });
+
   test.each<[string, (song: Record<string, unknown>) => void, RegExp]>([
-    ['a newer form', (s) => (s.format = 2), /newer Verse Loom \(form 2/],
+    ['a newer form', (s) => (s.format = 3), /newer Verse Loom \(form 3/],
     ['an older form', (s) => (s.format = 0), /early trial/],
     ['no form at all', (s) => delete s.format, /damaged/],
     ['no patterns', (s) => delete s.patterns, /damaged at “patterns”/],

@@ -157,7 +157,9 @@ function heldTicks(
   const next = new Map<number, number>();
   const held = new Array<number>(hits.length);
   for (let i = hits.length - 1; i >= 0; i--) {
-    const { tick, length, channel } = hits[i];
+    const { tick, channel, touch } = hits[i];
+    // A choke has no message in General MIDI: the note ends where the sound is stopped.
+    const length = touch?.choke ?? hits[i].length;
     const on = scale(tick);
     const key = channel * 128 + noteNumbers[i];
     const room = (next.get(key) ?? Infinity) - on;

@@ -13,6 +13,7 @@ import {
   type Span,
   type Strand,
 } from './song';
+import { HIT_LIMITS, SWING_LIMITS } from './limits';
 import { sectionTicks } from '../weave/sections';
 
 /** Something that must hold of a song and does not. */
@@ -78,6 +79,13 @@ export function checkSong(song: Song): Problem[] {
       for (const span of place.overlay) checkSpan(span, section, patternIds, where, found);
     }
   }
+  found.unique(song.feels ?? [], 'feels');
+  for (const { id, length, points } of song.feels ?? []) {
+    const sound = points.every(({ at, push, velocity }) => {
+      return at >= 0 && at < length && Number.isFinite(push) && velocity >= 1 && velocity <= 127;
+    });
+    found.expect(length > 0 && sound, `feels/${id}`, 'A feel says what cannot be played.');
+  }
   return found.problems;
 }
 
@@ -106,6 +114,10 @@ function checkPattern(pattern: Pattern, found: Findings): void {
     where,
     'Its dye is unknown.',
   );
+  if (pattern.swing) {
+    const { percent, unit } = pattern.swing;
+    found.expect(within(percent, SWING_LIMITS) && unit > 0, where, 'Its swing must be 50 to 75 %.');
+  }
   const ids = new Set<string>();
   pattern.strands.forEach((strand, i) => {
     const piece = findPiece(strand.piece);
@@ -116,6 +128,13 @@ function checkPattern(pattern: Pattern, found: Findings): void {
       !above || !findPiece(above.piece) || byStaffOrder(above.piece, strand.piece) < 0,
       `${where}/${strand.piece}`,
       'Strands must be in staff order, one a piece.',
+    );
+    const { stepTicks = 1, loopTicks } = strand;
+    found.expect(stepTicks > 0, `${where}/${strand.piece}`, 'A strand has no step rate.');
+    found.expect(
+      loopTicks === undefined || (loopTicks > 0 && loopTicks < pattern.length),
+      `${where}/${strand.piece}`,
+      'A strand must loop within its pattern.',
     );
     const articulations = new Set(piece.articulations.map((a) => a.id));
     checkHits(strand, pattern, articulations, ids, `${where}/${strand.piece}`, found);
@@ -132,7 +151,7 @@ function checkHits(
 ): void {
   let before = 0;
   for (const hit of strand.hits) {
-    const problem = problemOfHit(hit, pattern.length, articulations);
+    const problem = problemOfHit(hit, strand.loopTicks ?? pattern.length, articulations);
     if (problem) found.problems.push({ where: `${where}/${hit.id}`, what: problem });
     found.expect(!ids.has(hit.id), `${where}/${hit.id}`, 'Two hits have the same id.');
     found.expect(hit.at >= before, `${where}/${hit.id}`, 'Hits must be in order of their steps.');
@@ -160,7 +179,48 @@ function problemOfHit(
   if (channel !== undefined && !(Number.isInteger(channel) && channel >= 0 && channel <= 15)) {
     return 'A channel must be 1 to 16.';
   }
+  return problemOfFigure(hit);
+}
+
+function problemOfFigure({ flam, burst, cycle, choke, ...hit }: Hit): string | undefined {
+  if (flam) {
+    const { strokes, lead, softness } = flam;
+    if (strokes !== 1 && strokes !== 2) return 'A flam has one grace stroke, a drag two.';
+    if (!within(lead, HIT_LIMITS.lead)) return 'A flam leads by 5 to 120 ms.';
+    if (!within(softness, [0, 1])) return 'The softness of a flam must be 0 to 1.';
+  }
+  if (burst) {
+    const { strokes, room, slope } = burst;
+    if (!(Number.isInteger(strokes) && within(strokes, HIT_LIMITS.burst))) {
+      return 'A burst has 2 to 8 strokes.';
+    }
+    if (!(room > 0 && Number.isFinite(room))) return 'A burst needs room.';
+    if (!within(slope, [-1, 1])) return 'A burst rises or falls by -1 to 1.';
+  }
+  if (cycle) {
+    const { of, on } = cycle;
+    if (!(Number.isInteger(of) && within(of, HIT_LIMITS.cycle)))
+      return 'A cycle has 2 to 16 passes.';
+    const inOrder = on.every((pass, i) => Number.isInteger(pass) && pass > (on[i - 1] ?? 0));
+    if (on.length === 0 || !inOrder || on[on.length - 1] > of) {
+      return 'A cycle must name passes it has.';
+    }
+  }
+  if (choke !== undefined && !(choke > 0 && Number.isFinite(choke))) {
+    return 'A choke comes after the stroke.';
+  }
+  if (hit.pan !== undefined && !within(hit.pan, HIT_LIMITS.pan)) return 'A pan must be -1 to 1.';
+  if (hit.tune !== undefined && !within(hit.tune, HIT_LIMITS.tune)) {
+    return 'A hit is tuned by at most 1200 cents.';
+  }
+  for (const send of [hit.room, hit.echo]) {
+    if (send !== undefined && !within(send, HIT_LIMITS.send)) return 'A send must be 0 to 1.';
+  }
   return undefined;
+}
+
+function within(value: number, [low, high]: readonly [number, number]): boolean {
+  return value >= low && value <= high;
 }
 
 function checkSpan(

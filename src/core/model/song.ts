@@ -4,9 +4,36 @@ import type { Channel, Ticks, Velocity } from '../time/units';
 import type { PieceId } from './pieces';
 
 /** The form of a stored song. A newer form needs an upgrade in `storage/`. */
-export const SONG_FORMAT = 1;
+export const SONG_FORMAT = 2;
 
-/** One stroke on a kit piece. */
+/** Grace strokes before a hit: one makes a flam, two make a drag. */
+export interface Flam {
+  strokes: 1 | 2;
+  /** Milliseconds from the first grace stroke to the hit, 5 to 120. */
+  lead: number;
+  /** How much softer the grace strokes are: 0 as loud as the hit, 1 as soft as can be. */
+  softness: number;
+}
+
+/** Several quick strokes in the room of one step, the first on the hit itself. */
+export interface Burst {
+  /** 2 to 8. */
+  strokes: number;
+  /** From the first stroke to where the next one after the last would be. */
+  room: Ticks;
+  /** 1 rises from silence to the hit's velocity, -1 falls from it, 0 is level. */
+  slope: number;
+}
+
+/** Sounds only on some passes of its pattern. */
+export interface Cycle {
+  /** After so many passes it starts again, 2 to 16. */
+  of: number;
+  /** The passes it sounds on, counted from 1, in order; never empty. */
+  on: readonly number[];
+}
+
+/** One stroke on a kit piece, or a figure that is played as one. */
 export interface Hit {
   /** Unique within its pattern. */
   id: string;
@@ -20,12 +47,49 @@ export interface Hit {
   length?: Ticks;
   /** MIDI channel from 0; absent means channel 10. */
   channel?: Channel;
+  flam?: Flam;
+  burst?: Burst;
+  cycle?: Cycle;
+  /** The sound is stopped by hand so long after the stroke. */
+  choke?: Ticks;
+  /** Left (-1) to right (1) of where its piece stands. */
+  pan?: number;
+  /** Cents above (positive) or below the piece's own pitch. */
+  tune?: number;
+  /** The sound runs backwards: it swells into its stroke. */
+  reverse?: true;
+  /** Share that is sent to the room, 0 to 1. */
+  room?: number;
+  /** Share that is sent to the echo, 0 to 1. */
+  echo?: number;
 }
 
 /** The hits of one kit piece in a pattern, ordered by step. */
 export interface Strand {
   piece: PieceId;
   hits: Hit[];
+  /** A step rate of its own; absent is the pattern's. */
+  stepTicks?: Ticks;
+  /** Loops at its own length, running on over the ends of the pattern; absent is the pattern's. */
+  loopTicks?: Ticks;
+}
+
+/** The second of each pair of equal notes comes late. */
+export interface Swing {
+  /** Where in the pair the second note falls: 50 is straight, 66.7 a triplet, at most 75. */
+  percent: number;
+  /** Length of the notes that swing: 480 for eighths, 240 for sixteenths. */
+  unit: Ticks;
+}
+
+/** How the rows of a pattern are shown. It changes nothing that sounds. */
+export interface RowView {
+  /** Pieces from top to bottom; what is not named follows in staff order. */
+  order?: readonly PieceId[];
+  hidden?: readonly PieceId[];
+  /** Rows at full height, and rows that are but a line. */
+  open?: readonly PieceId[];
+  folded?: readonly PieceId[];
 }
 
 export const PATTERN_KINDS = ['groove', 'fill', 'intro', 'ending'] as const;
@@ -52,7 +116,26 @@ export interface Pattern {
   /** In staff order, one strand a piece. */
   strands: Strand[];
   dye: number;
+  /** Shifts what sounds; hits stay on their steps. Absent is straight. */
+  swing?: Swing;
+  view?: RowView;
   origin?: Origin;
+}
+
+/** One moment of a feel: how a stroke at this step is played. */
+export interface FeelPoint {
+  piece: PieceId;
+  at: Ticks;
+  push: Ticks;
+  velocity: Velocity;
+}
+
+/** Timing and velocity taken from a pattern, to be given to another. */
+export interface Feel {
+  id: string;
+  name: string;
+  length: Ticks;
+  points: readonly FeelPoint[];
 }
 
 /** A stretch of a section that plays a pattern, or some pieces of it, over and over. */
@@ -106,6 +189,8 @@ export interface Song {
   places: Place[];
   sections: Section[];
   patterns: Pattern[];
+  /** Feels that were kept by name. */
+  feels?: Feel[];
   origin?: Origin;
 }
 

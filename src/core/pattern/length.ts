@@ -1,4 +1,4 @@
-import type { Pattern } from '../model/song';
+import type { Pattern, Strand } from '../model/song';
 import { barTicks, type Meter } from '../time/meter';
 import type { Ticks } from '../time/units';
 import { mapStrands } from './strands';
@@ -18,7 +18,14 @@ export function setLength(pattern: Pattern, length: Ticks): Pattern {
     const kept = hits.filter((hit) => hit.at < length);
     return kept.length === hits.length ? hits : kept;
   });
-  return { ...cut, length };
+  return { ...cut, length, strands: cut.strands.map((strand) => withinLength(strand, length)) };
+}
+
+/** A strand that loops at its own length cannot be longer than its pattern. */
+function withinLength(strand: Strand, length: Ticks): Strand {
+  if (strand.loopTicks === undefined || strand.loopTicks < length) return strand;
+  const { loopTicks: _, ...rest } = strand;
+  return rest;
 }
 
 /** Counts the pattern in another meter, with as many bars as before. Hits stay at their ticks. */

@@ -1,5 +1,6 @@
 import { byStaffOrder, type PieceId } from '../model/pieces';
 import type { Hit, Pattern, Strand } from '../model/song';
+import type { Ticks } from '../time/units';
 
 /** Puts hits in order of their steps; hits of one step stay in the order they came. */
 export function inStepOrder(hits: Hit[]): Hit[] {
@@ -77,4 +78,30 @@ export function chosenHits(
 
 export function hitCount(pattern: Pattern): number {
   return pattern.strands.reduce((sum, strand) => sum + strand.hits.length, 0);
+}
+
+/** The ids of every hit of the pattern. */
+export function allIds(pattern: Pattern): Set<string> {
+  const ids = new Set<string>();
+  for (const { hits } of pattern.strands) for (const { id } of hits) ids.add(id);
+  return ids;
+}
+
+/** The step rate a strand is written at: its own, or the pattern's. */
+export function stepOf(pattern: Pattern, { stepTicks }: Pick<Strand, 'stepTicks'>): Ticks {
+  return stepTicks ?? pattern.step;
+}
+
+/** Gives a strand a step rate of its own; the pattern's own rate takes it away. */
+export function setStrandStep(pattern: Pattern, piece: PieceId, step: Ticks): Pattern {
+  if (!(step > 0)) return pattern;
+  const own = step === pattern.step ? undefined : step;
+  let changed = false;
+  const strands = pattern.strands.map((strand) => {
+    if (strand.piece !== piece || strand.stepTicks === own) return strand;
+    changed = true;
+    const { stepTicks: _, ...rest } = strand;
+    return own ? { ...rest, stepTicks: own } : rest;
+  });
+  return changed ? { ...pattern, strands } : pattern;
 }

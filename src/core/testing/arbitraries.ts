@@ -3,7 +3,7 @@ import { writeMidi, type MidiEvent } from 'midi-file';
 import type { Command } from '../commands/apply';
 import { KIT_PIECES } from '../model/pieces';
 import { emptyPattern, sectionOf } from '../model/make';
-import { PATTERN_KINDS, SECTION_KINDS, type Pattern, type Song } from '../model/song';
+import { PATTERN_KINDS, SECTION_KINDS, SONG_FORMAT, type Pattern, type Song } from '../model/song';
 import { placeHits } from '../pattern/place';
 
 /** A note as a file says it. */
@@ -163,7 +163,7 @@ export const anySong: fc.Arbitrary<Song> = fc
     bpm: fc.integer({ min: 30, max: 300 }),
   })
   .map(({ patterns, order, bpm }) => ({
-    format: 1 as const,
+    format: SONG_FORMAT,
     id: 'song',
     name: 'Song',
     tempo: [{ at: 0, bpm }],

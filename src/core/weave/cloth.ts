@@ -1,5 +1,5 @@
 import { byStaffOrder, FAMILIES, pieceOf, type PieceId } from '../model/pieces';
-import type { Pattern, Song, Span } from '../model/song';
+import { findStrand, type Pattern, type Song, type Span } from '../model/song';
 import { barTicks } from '../time/meter';
 import type { Ticks } from '../time/units';
 import { laidPlaces } from './sections';
@@ -88,13 +88,10 @@ function heardStretches(
   span: Span,
   bar: Ticks,
 ): [from: Ticks, to: Ticks][] {
-  const hits = pattern.strands.find((strand) => strand.piece === piece)?.hits ?? [];
+  const strand = findStrand(pattern, piece);
+  const { hits, loopTicks: period = pattern.length } = strand ?? { hits: [] };
   const heard = new Set<number>();
-  for (
-    let round = span.from - (span.offset % pattern.length);
-    round < span.to;
-    round += pattern.length
-  ) {
+  for (let round = span.from - (span.offset % period); round < span.to; round += period) {
     for (const hit of hits) {
       const at = round + hit.at;
       if (at >= span.from && at < span.to) heard.add(Math.floor(at / bar));

@@ -1,5 +1,5 @@
 import type { Pattern } from '@/core';
-import { ACCENT_FROM } from '@/look/Notehead';
+import { ACCENT_FROM } from '@/core/model/limits';
 import type { PieceId } from '@/core/model/pieces';
 import type { Ticks, Velocity } from '@/core/time/units';
 
