@@ -1,7 +1,8 @@
+import type { SoundId } from '../core/model/pieces';
 import type { KitSound } from '../core/sound/kit';
 import type { CountIn, Score } from '../core/engine/score';
 import type { Loop } from '../core/engine/engine';
-import type { NoteNumber, Seconds, Velocity } from '../core/time/units';
+import type { Seconds, Velocity } from '../core/time/units';
 
 /** What the page tells the engine in the audio thread. */
 export type ToEngine =
@@ -12,7 +13,7 @@ export type ToEngine =
   | { type: 'play'; from: Seconds; countIn: CountIn | undefined }
   | { type: 'stop' }
   | { type: 'locate'; to: Seconds }
-  | { type: 'strike'; note: NoteNumber; velocity: Velocity; strip: number };
+  | { type: 'strike'; note: SoundId; velocity: Velocity; strip: number };
 
 /** What the engine tells the page, some fifty times a second while anything sounds. */
 export interface FromEngine {

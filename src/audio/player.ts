@@ -1,11 +1,11 @@
 import { countInAt, compileScore, notesIn, stripOf } from '../core/engine/score';
 import type { Loop } from '../core/engine/engine';
-import { articulationOf, noteOf, pieceOf, type PieceId } from '../core/model/pieces';
+import { articulationOf, pieceOf, soundOf, type PieceId, type SoundId } from '../core/model/pieces';
 import { USUAL_PIECES } from '../core/model/make';
 import type { Song } from '../core/model/song';
 import type { KitSound } from '../core/sound/kit';
 import { tempoMapOf } from '../core/time/tempo';
-import type { Hertz, NoteNumber, Seconds, Ticks, Velocity } from '../core/time/units';
+import type { Hertz, Seconds, Ticks, Velocity } from '../core/time/units';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
 /** The rate everything is played and rendered at, so that both are the same samples. */
@@ -21,7 +21,7 @@ export interface PlayerEvents {
   onAudio(state: AudioState): void;
   onPlaying(playing: boolean): void;
   /** Computes the sounds of a note somewhere off the page's thread. */
-  synthesise(note: NoteNumber, sampleRate: Hertz): Promise<KitSound>;
+  synthesise(note: SoundId, sampleRate: Hertz): Promise<KitSound>;
 }
 
 /** The page's handle on the engine in the audio thread. */
@@ -32,8 +32,8 @@ export class Player {
   private heard: Song | undefined;
   private loop: { from: Ticks; to: Ticks } | undefined;
   private click = false;
-  private readonly sounds = new Map<NoteNumber, Promise<KitSound>>();
-  private readonly sent = new Set<NoteNumber>();
+  private readonly sounds = new Map<SoundId, Promise<KitSound>>();
+  private readonly sent = new Set<SoundId>();
   private last: FromEngine = { position: 0, playing: false, time: 0, peaks: [0, 0] };
   private lastAt = 0;
   /** Where the transport stands while nothing plays. */
@@ -44,7 +44,7 @@ export class Player {
   /** Starts computing the kit, so that it is there when play is pressed. */
   prepare(): void {
     for (const piece of USUAL_PIECES) {
-      for (const { note } of articulationNotes(piece)) void this.soundOf(note);
+      for (const sound of soundsOfPiece(piece)) void this.soundOf(sound);
     }
   }
 
@@ -97,7 +97,7 @@ export class Player {
   /** Sounds one stroke now. */
   async strike(piece: PieceId, articulation: string, velocity: Velocity): Promise<void> {
     if (!(await this.open())) return;
-    const note = noteOf(piece, articulationOf(piece, articulation).id);
+    const note = soundOf(piece, articulationOf(piece, articulation).id);
     await this.sendSounds([note]);
     this.post({ type: 'strike', note, velocity, strip: stripOf(piece) });
   }
@@ -173,8 +173,7 @@ export class Player {
     if (!this.heard || !this.node) return;
     const score = compileScore(this.heard);
     void this.sendSounds(notesIn(score));
-    const { seconds, homes, notes, velocities, strips, clicks, downbeats } = score;
-    const arrays = [seconds, homes, notes, velocities, strips, clicks, downbeats];
+    const arrays = Object.values(score).filter((part) => ArrayBuffer.isView(part));
     this.post(
       { type: 'score', score },
       arrays.map((array) => array.buffer as ArrayBuffer),
@@ -182,7 +181,7 @@ export class Player {
     this.post({ type: 'loop', loop: this.loopSeconds() });
   }
 
-  private async sendSounds(notes: readonly NoteNumber[]): Promise<void> {
+  private async sendSounds(notes: readonly SoundId[]): Promise<void> {
     await Promise.all(
       notes.map(async (note) => {
         const sound = await this.soundOf(note);
@@ -193,7 +192,7 @@ export class Player {
     );
   }
 
-  private soundOf(note: NoteNumber): Promise<KitSound> {
+  private soundOf(note: SoundId): Promise<KitSound> {
     let sound = this.sounds.get(note);
     if (!sound) {
       this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE)));
@@ -217,6 +216,6 @@ export class Player {
   }
 }
 
-function articulationNotes(piece: PieceId): readonly { note: NoteNumber }[] {
-  return pieceOf(piece).articulations;
+function soundsOfPiece(piece: PieceId): SoundId[] {
+  return pieceOf(piece).articulations.map(({ id }) => soundOf(piece, id));
 }

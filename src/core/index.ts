@@ -5,5 +5,7 @@ export { exportMidi, type ExportOptions, type NoteMap } from './midi/export';
 export { timeline, type TimedHit } from './weave/timeline';
 export { checkSong, type Problem } from './model/check';
 export { renderMix, type Mix, type MixOptions } from './engine/mix';
-export { applyCommand, type Command } from './commands/apply';
+export { applyCommand, whyUnchanged, type Command } from './commands/apply';
+export { readTab, type ReadTab } from './tab/read';
+export { writeTab, type WrittenTab } from './tab/write';
 export * from './model/song';

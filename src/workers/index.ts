@@ -1,14 +1,15 @@
+import type { SoundId } from '@/core/model/pieces';
 import * as Comlink from 'comlink';
 import type { Imported, ImportOptions } from '../core/midi/import';
 import type { KitSound } from '../core/sound/kit';
-import type { Hertz, NoteNumber } from '../core/time/units';
+import type { Hertz } from '../core/time/units';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 
 let sound: Comlink.Remote<SoundWorker> | undefined;
 
 /** Computes the strokes of a note off the page's thread. */
-export function synthesiseAside(note: NoteNumber, sampleRate: Hertz): Promise<KitSound> {
+export function synthesiseAside(note: SoundId, sampleRate: Hertz): Promise<KitSound> {
   sound ??= Comlink.wrap<SoundWorker>(
     new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
   );

@@ -1,9 +1,10 @@
+import type { SoundId } from '../core/model/pieces';
 import * as Comlink from 'comlink';
 import { synthesise, type KitSound } from '../core/sound/kit';
-import type { Hertz, NoteNumber } from '../core/time/units';
+import type { Hertz } from '../core/time/units';
 
 const soundWorker = {
-  synthesise(note: NoteNumber, sampleRate: Hertz): KitSound {
+  synthesise(note: SoundId, sampleRate: Hertz): KitSound {
     const sound = synthesise(note, sampleRate);
     const buffers = sound.alternates.flatMap(({ body, edge }) => [body.buffer, edge.buffer]);
     return Comlink.transfer(sound, buffers as ArrayBuffer[]);

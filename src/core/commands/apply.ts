@@ -1,12 +1,15 @@
 import type { PieceId } from '../model/pieces';
 import {
   findPattern,
+  type Feel,
   type Pattern,
   type PatternKind,
+  type RowView,
   type Section,
   type SectionKind,
   type Song,
   type Span,
+  type Swing,
 } from '../model/song';
 import {
   addVelocity,
@@ -15,14 +18,24 @@ import {
   setVelocities,
   turnArticulation,
 } from '../pattern/change';
-import { setLength, setMeter } from '../pattern/length';
+import * as bars from '../pattern/bars';
+import { fillTo, pasteClip, type Clip, type PasteMode } from '../pattern/clip';
+import { setStrandLoop, writeOut } from '../pattern/cycle';
+import { grow, takeTurn, type TurnKind } from '../pattern/grow';
+import { copyLane, setLane, type LaneId } from '../pattern/lanes';
+import { MAX_BARS, setLength, setMeter } from '../pattern/length';
 import { copyHits, moveHits, type Shift } from '../pattern/move';
 import { placeHits, removeHits, type StrandHit } from '../pattern/place';
-import { addStrand, removeStrand } from '../pattern/strands';
+import { writeRoll, type Roll } from '../pattern/ornament';
+import { moveRow, setView } from '../pattern/rows';
+import { addStrand, removeStrand, setStrandStep } from '../pattern/strands';
+import { setSwing, takeOutSwing, writeSwing } from '../pattern/swing';
+import { copyStrand, swapStrands } from '../pattern/voice';
 import { MAX_BPM, MIN_BPM } from '../time/tempo';
 import type { Meter } from '../time/meter';
 import type { Bpm, Ticks, Velocity } from '../time/units';
 import * as arrange from '../weave/arrange';
+import { isHandCommand, workByHand, whyNothing, type HandCommand } from './hands';
 
 /** A change to the hits or the frame of one pattern. */
 type PatternCommand = { pattern: string } & (
@@ -40,6 +53,28 @@ type PatternCommand = { pattern: string } & (
   | { type: 'set length'; length: Ticks }
   | { type: 'set meter'; meter: Meter }
   | { type: 'set step'; step: Ticks }
+  | { type: 'set strand step'; piece: PieceId; step: Ticks }
+  | { type: 'set strand loop'; piece: PieceId; loop: Ticks }
+  | { type: 'insert bars'; before: number; count: number }
+  | { type: 'remove bars'; from: number; to: number }
+  | { type: 'repeat bars'; from: number; to: number }
+  | { type: 'crop to bars'; from: number; to: number }
+  | { type: 'set swing'; swing: Swing }
+  | { type: 'write swing into the hits' }
+  | { type: 'take swing out of the hits'; unit: Ticks }
+  | { type: 'write cycles out' }
+  | { type: 'swap strands'; one: PieceId; other: PieceId }
+  | { type: 'copy strand'; from: PieceId; to: PieceId }
+  | { type: 'write a roll'; roll: Roll }
+  | { type: 'draw values'; lane: LaneId; values: readonly (readonly [id: string, value: number])[] }
+  | { type: 'copy values'; lane: LaneId; from: PieceId; to: PieceId }
+  | { type: 'grow' }
+  | { type: 'take a turn'; kind: TurnKind; seed: number }
+  | { type: 'arrange rows'; view: RowView }
+  | { type: 'move row'; piece: PieceId; by: number }
+  | { type: 'paste'; clip: Clip; at: Ticks; mode: PasteMode; seed: string; onto?: PieceId }
+  | { type: 'fill'; ids: readonly string[]; to: Ticks }
+  | HandCommand
   | { type: 'rename pattern'; name: string }
   | { type: 'set pattern kind'; kind: PatternKind }
 );
@@ -61,7 +96,9 @@ type SongCommand =
   | { type: 'add span'; section: string; span: Span }
   | { type: 'remove span'; section: string; index: number }
   | { type: 'add overlay'; place: string; span: Span }
-  | { type: 'remove overlay'; place: string; index: number };
+  | { type: 'remove overlay'; place: string; index: number }
+  | { type: 'keep feel'; feel: Feel }
+  | { type: 'remove feel'; id: string };
 
 /** Every change that can be made to a song, as a value with a name. The name is what undo shows. */
 export type Command = PatternCommand | SongCommand;
@@ -74,6 +111,35 @@ export function applyCommand(song: Song, command: Command): Song {
   return 'pattern' in command ? applyToPattern(song, command) : applyToSong(song, command);
 }
 
+/** Why a command changes nothing, as a sentence that says what to do; undefined when it does. */
+export function whyUnchanged(song: Song, command: Command): string | undefined {
+  if (applyCommand(song, command) !== song) return undefined;
+  const pattern = 'pattern' in command ? findPattern(song, command.pattern) : undefined;
+  if (pattern && isHandCommand(command)) return whyNothing(pattern, command);
+  switch (command.type) {
+    case 'grow':
+    case 'insert bars':
+    case 'repeat bars':
+      return `A pattern has whole bars, ${MAX_BARS} at most: there is no room for more.`;
+    case 'remove bars':
+      return 'A pattern keeps at least one bar.';
+    case 'write swing into the hits':
+      return 'The pattern has no swing setting to write in.';
+    case 'take swing out of the hits':
+      return pattern?.swing
+        ? 'The pattern has a swing setting already: what its hits have beside it is their own.'
+        : 'The hits are not swung at this step rate: none of the second steps comes late.';
+    case 'write cycles out':
+      return `There is nothing to write out, or it would be longer than ${MAX_BARS} bars.`;
+    case 'fill':
+      return 'Select hits first: they are repeated to fill what follows.';
+    case 'copy values':
+      return 'Choose another row that has hits to copy from.';
+    default:
+      return 'That would change nothing.';
+  }
+}
+
 function applyToPattern(song: Song, command: PatternCommand): Song {
   const before = findPattern(song, command.pattern);
   if (!before) return song;
@@ -83,6 +149,7 @@ function applyToPattern(song: Song, command: PatternCommand): Song {
 }
 
 function changedPattern(pattern: Pattern, command: PatternCommand): Pattern {
+  if (isHandCommand(command)) return workByHand(pattern, command);
   switch (command.type) {
     case 'place hits':
       return placeHits(pattern, command.hits);
@@ -117,6 +184,48 @@ function changedPattern(pattern: Pattern, command: PatternCommand): Pattern {
       return setMeter(pattern, command.meter);
     case 'set step':
       return command.step > 0 ? { ...pattern, step: command.step } : pattern;
+    case 'set strand step':
+      return setStrandStep(pattern, command.piece, command.step);
+    case 'set strand loop':
+      return setStrandLoop(pattern, command.piece, command.loop);
+    case 'insert bars':
+      return bars.insertBars(pattern, command);
+    case 'remove bars':
+      return bars.removeBars(pattern, command);
+    case 'repeat bars':
+      return bars.repeatBars(pattern, command);
+    case 'crop to bars':
+      return bars.cropTo(pattern, command);
+    case 'set swing':
+      return setSwing(pattern, command.swing);
+    case 'write swing into the hits':
+      return writeSwing(pattern);
+    case 'take swing out of the hits':
+      return takeOutSwing(pattern, command.unit);
+    case 'write cycles out':
+      return writeOut(pattern);
+    case 'swap strands':
+      return swapStrands(pattern, command.one, command.other);
+    case 'copy strand':
+      return copyStrand(pattern, command.from, command.to);
+    case 'write a roll':
+      return writeRoll(pattern, command.roll);
+    case 'draw values':
+      return setLane(pattern, command.lane, new Map(command.values));
+    case 'copy values':
+      return copyLane(pattern, command.lane, command.from, command.to);
+    case 'grow':
+      return grow(pattern);
+    case 'take a turn':
+      return takeTurn(pattern, command.kind, command.seed);
+    case 'arrange rows':
+      return setView(pattern, command.view);
+    case 'move row':
+      return moveRow(pattern, command.piece, command.by);
+    case 'paste':
+      return pasteClip(pattern, command.clip, command.at, command);
+    case 'fill':
+      return fillTo(pattern, new Set(command.ids), command.to);
     case 'rename pattern':
       return { ...pattern, name: command.name };
     case 'set pattern kind':
@@ -165,6 +274,14 @@ function applyToSong(song: Song, command: SongCommand): Song {
       return arrange.addOverlay(song, command.place, command.span);
     case 'remove overlay':
       return arrange.removeOverlay(song, command.place, command.index);
+    case 'keep feel': {
+      const others = (song.feels ?? []).filter(({ id }) => id !== command.feel.id);
+      return { ...song, feels: [...others, command.feel] };
+    }
+    case 'remove feel':
+      return song.feels?.some(({ id }) => id === command.id)
+        ? { ...song, feels: song.feels.filter(({ id }) => id !== command.id) }
+        : song;
   }
 }
 

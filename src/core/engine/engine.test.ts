@@ -221,3 +221,62 @@ describe('the mix', () => {
     expect(peak(first.left)).toBeGreaterThan(0.3);
   });
 });
+
+describe('what is done to a stroke', () => {
+  const touched = (touch: object) => {
+    const on = place('cowbell', 0);
+    return bareEngine(songWith([{ ...on, hit: { ...on.hit, ...touch } }]), [tone(56, 0)]);
+  };
+  const sides = (engine: Engine, seconds: number) => {
+    const left = new Float32Array(Math.ceil(seconds * RATE));
+    const right = new Float32Array(left.length);
+    engine.play({ from: 0 });
+    engine.process(left, right, left.length);
+    return { left, right };
+  };
+  const level = (samples: Float32Array, from: number, to: number) =>
+    Math.sqrt(samples.slice(from * RATE, to * RATE).reduce((sum, x) => sum + x * x, 0));
+
+  test('a choke stops it where it says: an eighth at 120 is a quarter of a second', () => {
+    const { left } = sides(touched({ choke: 480 }), 0.6);
+    expect(level(left, 0.2, 0.25)).toBeGreaterThan(1);
+    expect(level(left, 0.3, 0.6)).toBe(0);
+  });
+
+  test('pan puts it to one side and leaves the other silent', () => {
+    const { left, right } = sides(touched({ pan: 1 }), 0.2);
+    expect(level(right, 0, 0.2)).toBeGreaterThan(1);
+    expect(level(left, 0, 0.2)).toBeLessThan(level(right, 0, 0.2) / 1000);
+  });
+
+  test('an octave up it is over in half the time', () => {
+    const { left } = sides(touched({ tune: 1200 }), 0.8);
+    expect(level(left, 0.4, 0.49)).toBeGreaterThan(1);
+    expect(level(left, 0.52, 0.8)).toBe(0);
+  });
+
+  test('reversed, it ends with the stroke it would have begun with', () => {
+    const body = Float32Array.from({ length: RATE / 2 }, (_, i) => 0.5 * Math.exp(-i / 4000));
+    const sound = { note: 56, choke: 0, alternates: [{ body, edge: new Float32Array(0) }] };
+    const on = place('cowbell', 0);
+    const song = songWith([{ ...on, hit: { ...on.hit, reverse: true as const } }] as never);
+    const { left } = sides(bareEngine(song, [sound]), 0.6);
+    expect(level(left, 0.4, 0.5)).toBeGreaterThan(10 * level(left, 0, 0.1));
+    expect(level(left, 0.51, 0.6)).toBe(0);
+  });
+
+  test('sent to the room it rings on after the stroke, and ends', () => {
+    const engine = touched({ room: 1, choke: 100 });
+    const { left } = sides(engine, 4);
+    expect(level(left, 0.3, 0.6)).toBeGreaterThan(0.05);
+    expect(level(left, 3, 4)).toBeLessThan(level(left, 0.3, 0.6) / 100);
+    expect(engine.isSounding).toBe(false);
+  });
+
+  test('sent to the echo it comes back after three quarters of a beat, from the left', () => {
+    const { left, right } = sides(touched({ echo: 1, choke: 100 }), 0.7);
+    expect(level(left, 0.2, 0.36)).toBe(0);
+    expect(level(left, 0.375, 0.45)).toBeGreaterThan(1);
+    expect(level(right, 0.375, 0.45)).toBe(0);
+  });
+});

@@ -1,11 +1,16 @@
+import type { SoundId } from '../model/pieces';
 import { usualStrip, type KitSound, type StripSetting } from '../sound/kit';
-import type { Hertz, NoteNumber, Samples, Seconds, Velocity } from '../time/units';
+import type { Hertz, Samples, Seconds, Velocity } from '../time/units';
 import type { CountIn, Score } from './score';
-import { STRIP_PIECES } from './score';
+import { STRIP_PIECES, TOUCH_SIZE } from './score';
+import { Echo, Room } from './sends';
 import { BLOCK, Strip } from './strip';
 import { Voice } from './voice';
 
 const VOICES = 96;
+
+/** Note numbers, and the few sounds that General MIDI has no note for. */
+const SOUNDS = 160;
 
 /** A choked cymbal is silent within this time. */
 const CHOKE: Seconds = 0.012;
@@ -42,13 +47,16 @@ export interface PlayOptions {
  */
 export class Engine {
   private score: Score = NO_SCORE;
-  private readonly sounds: (KitSound | undefined)[] = new Array(128);
-  private readonly turns = new Uint32Array(128);
+  private readonly sounds: (KitSound | undefined)[] = new Array(SOUNDS);
+  private readonly turns = new Uint32Array(SOUNDS);
   private readonly voices = Array.from({ length: VOICES }, () => new Voice());
   private readonly strips: Strip[];
   private readonly clickSounds: [Float32Array, Float32Array];
   private readonly clickVoice = new Voice();
   private readonly clickBuffer = new Float32Array(BLOCK);
+  private readonly touched = new Float32Array(BLOCK);
+  private readonly room: Room;
+  private readonly echo: Echo;
 
   private song: Cue = NO_CUE;
   private looped: Cue = NO_CUE;
@@ -63,7 +71,7 @@ export class Engine {
   private gate: Seconds = -Infinity;
   private start: Samples = 0;
   private click = false;
-  private readonly strikes: { note: NoteNumber; velocity: Velocity; strip: number }[] = [];
+  private readonly strikes: { note: SoundId; velocity: Velocity; strip: number }[] = [];
 
   /** Loudest sample of each side since the last `takePeaks`. */
   private peakLeft = 0;
@@ -71,6 +79,8 @@ export class Engine {
 
   constructor(readonly sampleRate: Hertz) {
     this.strips = STRIP_PIECES.map((piece) => new Strip(usualStrip(piece), sampleRate));
+    this.room = new Room(sampleRate);
+    this.echo = new Echo(sampleRate);
     this.clickSounds = [clickSound(sampleRate, 1320), clickSound(sampleRate, 990)];
   }
 
@@ -86,6 +96,7 @@ export class Engine {
   /** Takes over an edited song; what plays goes on from where it is. */
   setScore(score: Score): void {
     this.score = score;
+    this.echo.setTime(score.echo);
     const count = score.seconds.length;
     const at = new Float64Array(count);
     const hit = new Uint32Array(count);
@@ -147,7 +158,7 @@ export class Engine {
   }
 
   /** Sounds one stroke at the start of the next block, whether the transport runs or not. */
-  strike(note: NoteNumber, velocity: Velocity, strip: number): void {
+  strike(note: SoundId, velocity: Velocity, strip: number): void {
     this.strikes.push({ note, velocity, strip });
   }
 
@@ -161,7 +172,9 @@ export class Engine {
 
   /** Whether anything still sounds. */
   get isSounding(): boolean {
-    return this.voices.some((voice) => voice.active);
+    return (
+      this.voices.some((voice) => voice.active) || this.room.isSounding || this.echo.isSounding
+    );
   }
 
   takePeaks(): [left: number, right: number] {
@@ -192,10 +205,16 @@ export class Engine {
     for (const voice of this.voices) {
       if (!voice.active) continue;
       const strip = this.strips[voice.strip];
+      if (voice.touch) {
+        this.mixTouched(voice, strip, frames);
+        continue;
+      }
       strip.wake();
       voice.mix(strip.buffer, 0, frames);
     }
     for (const strip of this.strips) strip.mixTo(left, right, 0, frames);
+    this.room.mixTo(left, right, frames);
+    this.echo.mixTo(left, right, frames);
     if (this.clickVoice.active) {
       this.clickBuffer.fill(0);
       this.clickVoice.mix(this.clickBuffer, 0, frames);
@@ -206,6 +225,28 @@ export class Engine {
     }
     this.peakLeft = bound(left, frames, this.peakLeft);
     this.peakRight = bound(right, frames, this.peakRight);
+  }
+
+  /** A stroke whose sound is changed: it may stand elsewhere, and be sent to room and echo. */
+  private mixTouched(voice: Voice, strip: Strip, frames: number): void {
+    const { touched } = this;
+    const { pan, room, echo } = voice.touch!;
+    voice.mixTouched(touched, frames);
+    if (pan !== 0) strip.addWide(touched, pan, frames);
+    else {
+      strip.wake();
+      for (let i = 0; i < frames; i++) strip.buffer[i] += touched[i];
+    }
+    if (room > 0) {
+      this.room.wake();
+      const { input } = this.room;
+      for (let i = 0; i < frames; i++) input[i] += touched[i] * room * strip.level;
+    }
+    if (echo > 0) {
+      this.echo.wake();
+      const { input } = this.echo;
+      for (let i = 0; i < frames; i++) input[i] += touched[i] * echo * strip.level;
+    }
   }
 
   /** Starts everything that falls into the coming frames and moves the position on. */
@@ -240,6 +281,7 @@ export class Engine {
         score.velocities[hit],
         score.strips[hit],
         offset + cue.at[i] - from,
+        score.touch[hit],
       );
     }
     if (from < this.start) {
@@ -271,7 +313,13 @@ export class Engine {
     }
   }
 
-  private startVoice(note: NoteNumber, velocity: Velocity, strip: number, wait: Samples): void {
+  private startVoice(
+    note: SoundId,
+    velocity: Velocity,
+    strip: number,
+    wait: Samples,
+    touch = 0,
+  ): void {
     const sound = this.sounds[note];
     if (!sound) return;
     let free: Voice | undefined;
@@ -293,7 +341,11 @@ export class Engine {
     }
     if (rings >= RINGS) oldestOfSound?.cut(wait, OVERLAID * this.sampleRate);
     const turn = this.turns[note]++ % sound.alternates.length;
-    (free ?? oldest).start(sound.alternates[turn], velocity, strip, sound, wait);
+    const voice = free ?? oldest;
+    voice.start(sound.alternates[turn], velocity, strip, sound, wait);
+    if (touch > 0) {
+      voice.change(this.score.touches, (touch - 1) * TOUCH_SIZE, this.sampleRate);
+    }
   }
 
   private startClick(downbeat: boolean, wait: Samples): void {
@@ -303,6 +355,8 @@ export class Engine {
 
   private silence(): void {
     for (const voice of this.voices) if (voice.active) voice.cut(0, CHOKE * this.sampleRate);
+    this.room.reset();
+    this.echo.reset();
   }
 
   private samplesAt(seconds: Seconds): Samples {
@@ -338,6 +392,9 @@ const NO_SCORE: Score = {
   notes: new Uint8Array(0),
   velocities: new Uint8Array(0),
   strips: new Uint8Array(0),
+  touch: new Uint32Array(0),
+  touches: new Float32Array(0),
+  echo: 0.36,
   clicks: new Float64Array(0),
   downbeats: new Uint8Array(0),
   end: 0,

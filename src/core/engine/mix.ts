@@ -1,6 +1,7 @@
+import type { SoundId } from '../model/pieces';
 import type { Song } from '../model/song';
 import { synthesise, type KitSound } from '../sound/kit';
-import type { Hertz, NoteNumber, Seconds } from '../time/units';
+import type { Hertz, Seconds } from '../time/units';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';
 import { BLOCK } from './strip';
@@ -52,6 +53,6 @@ export function renderScore(score: Score, options: MixOptions = {}): Mix {
 }
 
 /** The sounds of some notes, computed now. */
-export function soundsFor(notes: readonly NoteNumber[], sampleRate: Hertz): KitSound[] {
+export function soundsFor(notes: readonly SoundId[], sampleRate: Hertz): KitSound[] {
   return notes.map((note) => synthesise(note, sampleRate));
 }

@@ -16,13 +16,23 @@ export class Strip {
   private filters: Biquad[] = [];
   private left = 1;
   private right = 1;
+  level = 1;
+  private pan = 0;
+  /** For strokes that stand elsewhere than their piece: both sides, with filters of their own. */
+  private readonly wide = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
+  private wideFilters: readonly [Biquad[], Biquad[]] = [[], []];
+  private wideAlive = 0;
 
   constructor(setting: StripSetting, sampleRate: Hertz) {
     this.set(setting, sampleRate);
   }
 
   set({ level, pan, filters }: StripSetting, sampleRate: Hertz): void {
-    this.filters = filters.map((filter) => new Biquad(coefficients(filter, sampleRate)));
+    const newFilters = () => filters.map((f) => new Biquad(coefficients(f, sampleRate)));
+    this.filters = newFilters();
+    this.wideFilters = [newFilters(), newFilters()];
+    this.level = level;
+    this.pan = pan;
     // Equal power: the sum of squares is the same wherever the piece stands.
     const angle = ((pan + 1) * Math.PI) / 4;
     this.left = level * Math.cos(angle) * Math.SQRT2;
@@ -34,8 +44,36 @@ export class Strip {
     this.alive = TAIL_BLOCKS;
   }
 
+  /** Adds a stroke that stands `pan` beside its piece. */
+  addWide(samples: Float32Array, pan: number, frames: number): void {
+    this.wideAlive = TAIL_BLOCKS;
+    const angle = ((Math.max(-1, Math.min(1, this.pan + pan)) + 1) * Math.PI) / 4;
+    const toLeft = this.level * Math.cos(angle) * Math.SQRT2;
+    const toRight = this.level * Math.sin(angle) * Math.SQRT2;
+    const [left, right] = this.wide;
+    for (let i = 0; i < frames; i++) {
+      left[i] += samples[i] * toLeft;
+      right[i] += samples[i] * toRight;
+    }
+  }
+
+  private mixWideTo(left: Float32Array, right: Float32Array, to: number): void {
+    if (this.wideAlive === 0) return;
+    this.wide.forEach((buffer, side) => {
+      for (const filter of this.wideFilters[side]) filter.process(buffer, 0, to);
+      const out = side === 0 ? left : right;
+      for (let i = 0; i < to; i++) {
+        out[i] += buffer[i];
+        buffer[i] = 0;
+      }
+    });
+    this.wideAlive--;
+    if (this.wideAlive === 0) this.wideFilters.flat().forEach((filter) => filter.reset());
+  }
+
   /** Filters what the voices left in the buffer, adds it to the mix, and clears the buffer. */
   mixTo(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    this.mixWideTo(left, right, to);
     if (this.alive === 0) return;
     const { buffer } = this;
     const { filters } = this;

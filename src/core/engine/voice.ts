@@ -1,4 +1,4 @@
-import type { Samples, Velocity } from '../time/units';
+import type { Hertz, Samples, Velocity } from '../time/units';
 
 /** One stroke that sounds: reads its two layers into a strip until they end or it is choked. */
 export class Voice {
@@ -18,6 +18,13 @@ export class Voice {
   /** In which frame of the coming block a choke sets in; -1 is none. */
   private chokeAt = -1;
   private fadeLength = 1;
+  /** What is done to the sound; undefined for most. */
+  touch: VoiceTouch | undefined;
+  private readonly ownTouch: VoiceTouch = { pan: 0, rate: 1, reverse: false, room: 0, echo: 0 };
+  /** Samples left until the stroke is choked; infinite for most. */
+  private left = Infinity;
+  /** Where the sound is read, when it is not read sample by sample. */
+  private phase = 0;
 
   start(
     layers: { body: Float32Array; edge: Float32Array },
@@ -26,6 +33,8 @@ export class Voice {
     sound: { note: number; choke: number },
     wait: Samples,
   ): void {
+    this.touch = undefined;
+    this.left = Infinity;
     this.active = true;
     this.strip = strip;
     this.choke = sound.choke;
@@ -46,6 +55,66 @@ export class Voice {
     if (this.isCut) return;
     this.chokeAt = from;
     this.fadeLength = length;
+  }
+
+  /**
+   * Changes the sound of the stroke that was just started.
+   * @param row where its numbers begin in `touches` (see `Score`)
+   */
+  change(touches: Float32Array, row: number, sampleRate: Hertz): void {
+    const touch = this.ownTouch;
+    const stopped = Math.round(touches[row] * sampleRate);
+    touch.pan = touches[row + 1];
+    touch.rate = touches[row + 2];
+    touch.reverse = touches[row + 3] === 1;
+    touch.room = touches[row + 4];
+    touch.echo = touches[row + 5];
+    this.touch = touch;
+    this.phase = 0;
+    if (touch.reverse) {
+      // It swells for as long as it was to ring, and ends with its stroke.
+      const whole = this.body.length - 1;
+      this.phase = stopped > 0 ? Math.min(whole, stopped * touch.rate) : whole;
+    } else if (stopped > 0) {
+      this.left = stopped;
+    }
+  }
+
+  /** Writes its samples over `out`, with its touch: for the engine to place and send on. */
+  mixTouched(out: Float32Array, frames: number): void {
+    const { body, edge, bodyGain, edgeGain } = this;
+    const { rate, reverse } = this.touch!;
+    const step = reverse ? -rate : rate;
+    out.fill(0, 0, frames);
+    let i = this.wait;
+    this.wait = 0;
+    if (this.chokeAt < 0 && this.fadeStep === 0 && this.left < frames - i) {
+      this.chokeAt = i + Math.max(0, Math.round(this.left));
+      this.fadeLength = Math.min(this.left + 1, DAMPED);
+    }
+    this.left -= frames - i;
+    const last = body.length - 1;
+    for (; i < frames && this.fade > 0; i++) {
+      if (this.phase < 0 || this.phase > last) {
+        this.active = false;
+        break;
+      }
+      if (this.fadeStep > 0 || (this.chokeAt >= 0 && i >= this.chokeAt)) {
+        this.fadeStep = 1 / this.fadeLength;
+        this.fade -= this.fadeStep;
+        if (this.fade <= 0) break;
+      }
+      const at = Math.floor(this.phase);
+      const share = this.phase - at;
+      const next = at < last ? at + 1 : at;
+      let sample = (body[at] + (body[next] - body[at]) * share) * bodyGain;
+      if (next < edge.length) sample += (edge[at] + (edge[next] - edge[at]) * share) * edgeGain;
+      out[i] = sample * this.fade;
+      this.phase += step;
+      this.at++;
+    }
+    this.chokeAt = -1;
+    if (this.fade <= 0) this.active = false;
   }
 
   /** Adds its samples to the strip's buffer, frames `from` to `to`. */
@@ -87,6 +156,19 @@ export class Voice {
     return this.at;
   }
 }
+
+/** What is done to the sound of one stroke. */
+export interface VoiceTouch {
+  pan: number;
+  /** Samples of the sound a frame: 2 is an octave up. */
+  rate: number;
+  reverse: boolean;
+  room: number;
+  echo: number;
+}
+
+/** A stroke that is stopped by hand is silent after so many samples. */
+const DAMPED: Samples = 1200;
 
 const EMPTY = new Float32Array(0);
 

@@ -15,7 +15,9 @@ describe('the kit', () => {
   });
 
   test('has all of General MIDI percussion, notes 35 to 81, once', () => {
-    const notes = KIT_PIECES.flatMap((p) => p.articulations.map((a) => a.note));
+    const notes = KIT_PIECES.flatMap((p) =>
+      p.articulations.filter((a) => a.sound === undefined).map((a) => a.note),
+    );
     expect(notes.sort((a, b) => a - b)).toEqual(Array.from({ length: 47 }, (_, i) => 35 + i));
   });
 

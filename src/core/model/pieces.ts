@@ -9,7 +9,12 @@ export interface Articulation {
   name: string;
   note: NoteNumber;
   head: Notehead;
+  /** The sound of the kit, where General MIDI has no note of its own for it: 128 or more. */
+  sound?: SoundId;
 }
+
+/** What the kit computes a sound for: a note number, or a number from 128 on. */
+export type SoundId = number;
 
 /** Groups of pieces as a drummer speaks of them; also the order from the top of a drum staff. */
 export const FAMILIES = [
@@ -50,7 +55,7 @@ const single = (
 
 /**
  * Every kit piece of General MIDI Level 1 percussion (notes 35 to 81), in staff order: cymbals on
- * top, then hats, snare, toms, kick, and hand percussion below. Each note belongs to one
+ * top, then hats, snare, toms, kick, and hand percussion below. Each note is read as one
  * articulation of one piece, so that reading and writing never merge two notes.
  */
 export const KIT_PIECES: readonly KitPiece[] = [
@@ -97,6 +102,8 @@ export const KIT_PIECES: readonly KitPiece[] = [
     articulations: [
       one(42, 'cross', 'closed', 'closed'),
       one(46, 'circled-cross', 'open', 'open'),
+      // General MIDI knows closed, pedal and open only: a half-open hat is written as open.
+      { ...one(46, 'circled-cross', 'half open', 'half-open'), sound: 128 },
       one(44, 'cross', 'pedal', 'pedal'),
     ],
   },
@@ -195,7 +202,7 @@ const pieceById = new Map(KIT_PIECES.map((piece) => [piece.id, piece]));
 const placeByNote: ({ piece: KitPiece; articulation: Articulation } | undefined)[] = new Array(128);
 for (const piece of KIT_PIECES) {
   for (const articulation of piece.articulations) {
-    placeByNote[articulation.note] = { piece, articulation };
+    placeByNote[articulation.note] ??= { piece, articulation };
   }
 }
 
@@ -248,6 +255,12 @@ export function pieceOfNote(note: NoteNumber): { piece: KitPiece; articulation: 
 /** The note number that says this stroke in General MIDI. */
 export function noteOf(piece: PieceId, articulation: string): NoteNumber {
   return articulationOf(piece, articulation).note;
+}
+
+/** The sound of the kit for this stroke. */
+export function soundOf(piece: PieceId, articulation: string): SoundId {
+  const { note, sound } = articulationOf(piece, articulation);
+  return sound ?? note;
 }
 
 const staffOrder = new Map(KIT_PIECES.map((piece, index) => [piece.id, index]));

@@ -1,6 +1,7 @@
 import type { Meter } from '../time/meter';
 import type { TempoChange } from '../time/tempo';
 import type { Channel, Ticks, Velocity } from '../time/units';
+import type { Turn } from '../pattern/grow';
 import type { PieceId } from './pieces';
 
 /** The form of a stored song. A newer form needs an upgrade in `storage/`. */
@@ -119,6 +120,8 @@ export interface Pattern {
   /** Shifts what sounds; hits stay on their steps. Absent is straight. */
   swing?: Swing;
   view?: RowView;
+  /** Changes that were made at the ends of its phrases as it grew. */
+  turns?: readonly Turn[];
   origin?: Origin;
 }
 

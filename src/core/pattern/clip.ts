@@ -1,7 +1,9 @@
 import type { Pattern } from '../model/song';
+import type { PieceId } from '../model/pieces';
+import { barTicks } from '../time/meter';
 import type { Ticks } from '../time/units';
-import type { StrandHit } from './place';
-import { chosenHits } from './strands';
+import { placeHits, type StrandHit } from './place';
+import { chosenHits, freeIds } from './strands';
 
 /** Hits that were copied: with their strands and pushes, counted from the first one's step. */
 export interface Clip {
@@ -30,4 +32,56 @@ export function clipAt(clip: Clip, at: Ticks, newId: (index: number) => string):
     piece,
     hit: { ...hit, id: newId(index), at: hit.at + at },
   }));
+}
+
+/** How far a clip lies from its repeat: on the next beat, half bar or bar, where one starts again. */
+export function repeatAfter(pattern: Pattern, clip: Clip): Ticks {
+  const bar = barTicks(pattern.meter);
+  const unit = [480, 960, 1920, bar].find((room) => clip.length <= room && bar % room === 0);
+  return unit ?? Math.ceil(clip.length / bar) * bar;
+}
+
+/** Repeats the chosen hits until `to`; what they land on gives way. */
+export function fillTo(pattern: Pattern, ids: ReadonlySet<string>, to: Ticks): Pattern {
+  const clip = clipOf(pattern, ids);
+  if (!clip) return pattern;
+  const first = Math.min(...chosenHits(pattern, ids).map(({ hit }) => hit.at));
+  const start = Math.floor(first / pattern.step) * pattern.step;
+  const by = repeatAfter(pattern, clip);
+  const free = freeIds(pattern);
+  const copies: StrandHit[] = [];
+  for (let at = start + by; at < to; at += by) {
+    const round = clipAt(clip, at, (index) => free(clip.hits[index].hit.id));
+    copies.push(...round.filter(({ hit }) => hit.at < to));
+  }
+  return copies.length === 0 ? pattern : placeHits(pattern, copies);
+}
+
+/** What pasting does to what is there. */
+export type PasteMode = 'replace' | 'add';
+
+/**
+ * The pattern with a clip from tick `at` on. `replace` first takes out what lies in that time on the
+ * strands of the clip; `add` only gives way step by step.
+ */
+export function pasteClip(
+  pattern: Pattern,
+  clip: Clip,
+  at: Ticks,
+  options: { mode: PasteMode; seed: string; onto?: PieceId },
+): Pattern {
+  const free = freeIds(pattern);
+  const pieces = new Set(clip.hits.map(({ piece }) => piece));
+  const onto = pieces.size === 1 ? options.onto : undefined;
+  const hits = clipAt(clip, at, (index) => free(`${options.seed}-${index}`)).map((on) =>
+    onto ? { ...on, piece: onto } : on,
+  );
+  if (options.mode === 'add') return placeHits(pattern, hits);
+  const cleared = onto ? new Set([onto]) : pieces;
+  const strands = pattern.strands.map((strand) => {
+    if (!cleared.has(strand.piece)) return strand;
+    const kept = strand.hits.filter((hit) => hit.at < at || hit.at >= at + clip.length);
+    return kept.length === strand.hits.length ? strand : { ...strand, hits: kept };
+  });
+  return placeHits({ ...pattern, strands }, hits);
 }

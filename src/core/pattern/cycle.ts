@@ -2,7 +2,7 @@ import { HIT_LIMITS } from '../model/limits';
 import type { Cycle, Hit, Pattern } from '../model/song';
 import type { Ticks } from '../time/units';
 import { swungBy } from './swing';
-import { inStepOrder, mapHits, mapStrands } from './strands';
+import { freeIds, inStepOrder, mapHits, mapStrands } from './strands';
 import { MAX_BARS } from './length';
 import { barTicks } from '../time/meter';
 
@@ -69,12 +69,12 @@ export function writeOut(pattern: Pattern): Pattern {
   );
   if (plain || passes * pattern.length > MAX_BARS * barTicks(pattern.meter)) return pattern;
   const { length, swing } = pattern;
-  const taken = new Set<string>();
-  const idOf = (id: string, round: number) => {
-    let free = round === 0 ? id : `${id}.${round}`;
-    while (taken.has(free)) free += "'";
-    taken.add(free);
-    return free;
+  const kept = new Set<string>();
+  const free = freeIds(pattern);
+  const idOf = (id: string) => {
+    if (kept.has(id)) return free(id);
+    kept.add(id);
+    return id;
   };
   const strands = pattern.strands.map(({ loopTicks, ...strand }) => ({
     ...strand,
@@ -85,7 +85,7 @@ export function writeOut(pattern: Pattern): Pattern {
       const push = swung === 0 ? hit.push : hit.push + swung;
       return {
         ...rest,
-        id: idOf(hit.id, Math.round((at - hit.at) / (loopTicks ?? length))),
+        id: idOf(hit.id),
         at,
         push,
       };

@@ -1,7 +1,7 @@
-import type { PieceId } from '../model/pieces';
 import type { Pattern } from '../model/song';
 import type { Ticks } from '../time/units';
 import { placeHits, removeHits, type StrandHit } from './place';
+import { shownRows } from './rows';
 import { chosenHits } from './strands';
 
 /** How far a selection goes: in time, and over the rows of the pattern (positive is down). */
@@ -15,7 +15,8 @@ export function boundShift(pattern: Pattern, ids: ReadonlySet<string>, shift: Sh
   const chosen = chosenHits(pattern, ids);
   if (chosen.length === 0) return { by: 0, rows: 0 };
   const ats = chosen.map(({ hit }) => hit.at);
-  const rows = chosen.map(({ piece }) => rowOf(pattern, piece));
+  const shown = shownRows(pattern);
+  const rows = chosen.map(({ piece }) => Math.max(0, shown.indexOf(piece)));
   // The last step of the pattern still has to hold the last hit: hence the hit's own place in its step.
   const last = Math.max(...ats);
   const room = pattern.length - 1 - last;
@@ -26,7 +27,7 @@ export function boundShift(pattern: Pattern, ids: ReadonlySet<string>, shift: Sh
     rows:
       Math.max(
         -Math.min(...rows),
-        Math.min(pattern.strands.length - 1 - Math.max(...rows), shift.rows ?? 0),
+        Math.min(shown.length - 1 - Math.max(...rows), shift.rows ?? 0),
       ) || 0,
   };
 }
@@ -62,12 +63,10 @@ export function copyHits(
 }
 
 function shifted(pattern: Pattern, ids: ReadonlySet<string>, by: Ticks, rows: number): StrandHit[] {
+  const shown = shownRows(pattern);
   return chosenHits(pattern, ids).map(({ piece, hit }) => ({
-    piece: pattern.strands[rowOf(pattern, piece) + rows].piece,
+    // A hidden row has no neighbours: what is on it moves in time only.
+    piece: shown[shown.indexOf(piece) + rows] ?? piece,
     hit: { ...hit, at: hit.at + by },
   }));
-}
-
-function rowOf(pattern: Pattern, piece: PieceId): number {
-  return pattern.strands.findIndex((strand) => strand.piece === piece);
 }

@@ -120,14 +120,15 @@ describe('velocity and articulation', () => {
     );
   });
 
-  test('turning a hat three times gives back the closed hat, at its time', () => {
+  test('turning a hat four times gives back the closed hat, at its time', () => {
     const pattern = placeHits(emptyPattern({ id: 'p', name: 'p' }), [
       { piece: 'hihat', hit: hit(240, { push: -3 }) },
     ]);
     const ids = allIds(pattern);
     const open = turnArticulation(pattern, ids);
     expect(findStrand(open, 'hihat')?.hits[0]).toMatchObject({ articulation: 'open', push: -3 });
-    expect(turnArticulation(turnArticulation(open, ids), ids)).toEqual(pattern);
+    const round = [1, 2, 3].reduce((now) => turnArticulation(now, ids), open);
+    expect(round).toEqual(pattern);
   });
 });
 

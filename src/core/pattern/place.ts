@@ -11,13 +11,16 @@ export interface StrandHit {
 
 /**
  * Places hits on strands. A hit that lands on a step of the same strand takes the place of what is
- * there: a drum is struck once at a time. Hits outside the pattern are left out.
+ * there: a drum is struck once at a time. Hits outside the pattern are left out; behind the join of
+ * a strand that loops they go where it sounds them from.
  */
 export function placeHits(pattern: Pattern, placed: readonly StrandHit[]): Pattern {
   const byPiece = new Map<PieceId, Hit[]>();
   for (const { piece, hit } of placed) {
     if (!(hit.at >= 0 && hit.at < pattern.length)) continue;
-    const voiced = { ...hit, articulation: articulationOf(piece, hit.articulation).id };
+    const { loopTicks } = findStrand(pattern, piece) ?? {};
+    const at = loopTicks ? hit.at % loopTicks : hit.at;
+    const voiced = { ...hit, at, articulation: articulationOf(piece, hit.articulation).id };
     byPiece.set(piece, [...(byPiece.get(piece) ?? []), voiced]);
   }
   let result = pattern;

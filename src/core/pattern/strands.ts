@@ -105,3 +105,14 @@ export function setStrandStep(pattern: Pattern, piece: PieceId, step: Ticks): Pa
   });
   return changed ? { ...pattern, strands } : pattern;
 }
+
+/** Gives new hits ids that no hit of a pattern has. */
+export function freeIds(pattern: Pattern): (wanted: string) => string {
+  const taken = allIds(pattern);
+  return (wanted) => {
+    let id = wanted;
+    for (let n = 2; taken.has(id); n++) id = `${wanted}.${n}`;
+    taken.add(id);
+    return id;
+  };
+}

@@ -1,5 +1,5 @@
-import type { Hertz, NoteNumber } from '../time/units';
-import { pieceOf, type PieceId } from '../model/pieces';
+import type { Hertz } from '../time/units';
+import { pieceOf, type PieceId, type SoundId } from '../model/pieces';
 import type { FilterSetting } from './biquad';
 import { seeded } from './random';
 import * as r from './recipes';
@@ -8,9 +8,9 @@ import { highpass } from './stroke';
 /** How many different strokes each sound has, so that a roll is not one sample repeated. */
 export const ALTERNATES = 4;
 
-/** One way of striking one piece, computed: what the engine plays for a General MIDI note. */
+/** One way of striking one piece, computed: what the engine plays for a note of the kit. */
 export interface KitSound {
-  note: NoteNumber;
+  note: SoundId;
   /** Sounds of one group cut each other off; 0 is no group. */
   choke: number;
   alternates: { body: Float32Array; edge: Float32Array }[];
@@ -28,7 +28,7 @@ const TRIANGLE = 2;
 const CUICA = 3;
 const CONGA = 4;
 
-const PLANS: Readonly<Record<NoteNumber, SoundPlan>> = {
+const PLANS: Readonly<Record<SoundId, SoundPlan>> = {
   35: { recipe: r.kick(46, 0.35), level: 0.86 },
   36: { recipe: r.kick(52, 0.8), level: 0.92 },
   37: { recipe: r.sideStick, level: 0.5 },
@@ -76,10 +76,11 @@ const PLANS: Readonly<Record<NoteNumber, SoundPlan>> = {
   79: { recipe: r.skin(410, 0.18, 0.2), level: 0.36, choke: CUICA },
   80: { recipe: r.bell([4180, 6720, 9100], 0.05), level: 0.24, choke: TRIANGLE },
   81: { recipe: r.bell([4180, 6720, 9100], 0.6), level: 0.24, choke: TRIANGLE },
+  128: { recipe: r.hat(0.11), level: 0.43, choke: HATS },
 };
 
 /** Notes outside General MIDI sound as a wood block that follows the note number. */
-function planOf(note: NoteNumber): SoundPlan {
+function planOf(note: SoundId): SoundPlan {
   return PLANS[note] ?? { recipe: r.wood(220 * 2 ** ((note % 48) / 16)), level: 0.4 };
 }
 
@@ -88,7 +89,7 @@ function planOf(note: NoteNumber): SoundPlan {
  * the same samples.
  * @param sampleRate 8000 to 192000
  */
-export function synthesise(note: NoteNumber, sampleRate: Hertz, seed = 1): KitSound {
+export function synthesise(note: SoundId, sampleRate: Hertz, seed = 1): KitSound {
   const plan = planOf(note);
   const alternates = Array.from({ length: ALTERNATES }, (_, i) => {
     const random = seeded(seed * 7919 + note * 101 + i);

@@ -4,7 +4,11 @@ import type { Command } from '../commands/apply';
 import { KIT_PIECES } from '../model/pieces';
 import { emptyPattern, sectionOf } from '../model/make';
 import { PATTERN_KINDS, SECTION_KINDS, SONG_FORMAT, type Pattern, type Song } from '../model/song';
+import { workByHand, type HandCommand, type HandName, type OptionsOf } from '../commands/hands';
+import { TURNS } from '../pattern/grow';
+import { LANES, type LaneId } from '../pattern/lanes';
 import { placeHits } from '../pattern/place';
+import { allIds } from '../pattern/strands';
 
 /** A note as a file says it. */
 export interface FileNote {
@@ -178,6 +182,89 @@ export const anySong: fc.Arbitrary<Song> = fc
     })),
   }));
 
+const anyLane = fc.constantFrom(...(Object.keys(LANES) as LaneId[]));
+
+/** The hands with options in and out of their limits. */
+export const anyHand: fc.Arbitrary<{ type: HandName; options: never }> = (() => {
+  const percent = fc.integer({ min: -20, max: 220 });
+  const velocity = fc.integer({ min: -3, max: 130 });
+  const seed = fc.nat(1000);
+  const of = <K extends HandName>(
+    type: K,
+    fields: { [F in keyof OptionsOf<K>]: fc.Arbitrary<OptionsOf<K>[F]> },
+  ) =>
+    fc.record({ type: fc.constant(type), options: fc.record(fields) }) as unknown as fc.Arbitrary<{
+      type: HandName;
+      options: never;
+    }>;
+  const none = {} as never;
+  return fc.oneof(
+    of('set velocity to', { velocity }),
+    of('scale velocity', { percent }),
+    of('ramp velocity', { from: velocity, to: velocity }),
+    of('level velocity', { percent }),
+    of('spread velocity', { percent }),
+    of('random velocity', { low: velocity, high: velocity, seed }),
+    of('alternate hands', { softer: percent, lead: fc.constantFrom('strong', 'weak') }),
+    of('accent steps', {
+      steps: fc.constantFrom('x..', 'xx', '...', 'no'),
+      louder: velocity,
+      softer: velocity,
+    }),
+    of('ghost the off-beats', { velocity }),
+    of('quantize', {
+      strength: percent,
+      grid: fc.constantFrom(0, 120, 160, 240, 960),
+      swing: fc.integer({ min: 45, max: 80 }),
+      window: fc.constantFrom(0, 30, 200),
+    }),
+    of('humanize', {
+      timing: fc.nat(500),
+      velocity: fc.nat(70),
+      bias: fc.integer({ min: -110, max: 110 }),
+      seed,
+    }),
+    of('push or lay back', { by: fc.integer({ min: -1000, max: 1000 }) }),
+    of('straighten', { percent }),
+    of('revoice', { piece: anyPiece, articulation: fc.constantFrom('open', 'rim', '') }),
+    of('alternate articulations', { first: fc.constant('open'), second: fc.constant('closed') }),
+    of('rotate', { steps: fc.integer({ min: -40, max: 40 }) }),
+    of('reverse', none),
+    of('mirror', none),
+    of('half time', none),
+    of('double time', none),
+    of('thin to every n-th', { every: fc.integer({ min: 0, max: 5 }) }),
+    of('thin out the softest', { percent }),
+    of('fill the gaps', { percent }),
+    of('flam', {
+      strokes: fc.constantFrom(1 as const, 2 as const),
+      lead: fc.integer({ min: 0, max: 130 }),
+      softness: fc.constantFrom(0, 0.5, 1, 1.5),
+    }),
+    of('burst', { strokes: fc.nat(9), slope: fc.constantFrom(-1, -0.4, 0, 1) }),
+    of('choke', { after: fc.nat(900) }),
+    of('reverse the sound', none),
+    of('take ornaments off', { of: fc.constantFrom('flam', 'burst', 'choke', 'cycle', 'all') }),
+    of('cycle', { of: fc.nat(17), on: fc.array(fc.nat(6), { maxLength: 4 }) }),
+    of('random values', {
+      lane: anyLane,
+      low: fc.integer({ min: -50, max: 50 }),
+      high: fc.integer({ min: -50, max: 50 }),
+      seed,
+    }),
+  );
+})();
+
+/** A pattern to which hands have done several things. */
+export const anyWorkedPattern: fc.Arbitrary<Pattern> = fc
+  .tuple(anyPattern(), fc.array(fc.tuple(anyHand, fc.nat(4)), { maxLength: 6 }))
+  .map(([pattern, hands]) =>
+    hands.reduce((now, [hand, every]) => {
+      const ids = [...allIds(now)].filter((_, i) => i % (every + 1) === 0);
+      return workByHand(now, { ...hand, ids } as HandCommand);
+    }, pattern),
+  );
+
 /** Commands of every sort; some of them name things that are not there. */
 export const anyCommand: fc.Arbitrary<Command> = (() => {
   const pattern = fc.constantFrom('a', 'b', 'c', 'gone');
@@ -231,6 +318,49 @@ export const anyCommand: fc.Arbitrary<Command> = (() => {
     of('set meter', { pattern, meter: anyMeter }),
     of('set step', { pattern, step: fc.constantFrom(0, 120, 320) }),
     of('set pattern kind', { pattern, kind: fc.constantFrom(...PATTERN_KINDS) }),
+    of('set strand step', { pattern, piece: anyPiece, step: fc.constantFrom(0, 160, 240) }),
+    of('set strand loop', { pattern, piece: anyPiece, loop: fc.constantFrom(0, 1200, 9e9) }),
+    of('insert bars', { pattern, before: fc.nat(3), count: fc.integer({ min: -1, max: 3 }) }),
+    of('remove bars', { pattern, from: fc.nat(2), to: fc.nat(3) }),
+    of('repeat bars', { pattern, from: fc.nat(2), to: fc.nat(3) }),
+    of('crop to bars', { pattern, from: fc.nat(2), to: fc.nat(3) }),
+    of('set swing', {
+      pattern,
+      swing: fc.record({ percent: fc.constantFrom(50, 58, 90), unit: fc.constantFrom(240, 480) }),
+    }),
+    of('write swing into the hits', { pattern }),
+    of('take swing out of the hits', { pattern, unit: fc.constantFrom(240, 480) }),
+    of('write cycles out', { pattern }),
+    of('swap strands', { pattern, one: anyPiece, other: anyPiece }),
+    of('copy strand', { pattern, from: anyPiece, to: anyPiece }),
+    of('copy values', { pattern, lane: anyLane, from: anyPiece, to: anyPiece }),
+    of('draw values', {
+      pattern,
+      lane: anyLane,
+      values: fc.array(
+        fc.tuple(fc.constantFrom('a-1', 'b-2'), fc.integer({ min: -999, max: 999 })),
+      ),
+    }),
+    of('write a roll', {
+      pattern,
+      roll: fc.record({
+        piece: anyPiece,
+        articulation: fc.constant(''),
+        from: fc.integer({ min: -240, max: 9000 }),
+        to: fc.nat(9000),
+        rate: fc.constantFrom(0, 80, 240),
+        first: fc.integer({ min: -5, max: 140 }),
+        last: fc.integer({ min: -5, max: 140 }),
+        seed: fc.constant('roll'),
+      }),
+    }),
+    of('grow', { pattern }),
+    of('take a turn', { pattern, kind: fc.constantFrom(...TURNS), seed: fc.nat(9) }),
+    of('move row', { pattern, piece: anyPiece, by: fc.integer({ min: -3, max: 3 }) }),
+    of('fill', { pattern, ids, to: fc.nat(20_000) }),
+    fc
+      .tuple(pattern, ids, anyHand)
+      .map(([named, chosen, hand]) => ({ ...hand, pattern: named, ids: chosen }) as Command),
     of('rename song', { name: fc.string() }),
     of('set tempo', { at: fc.constantFrom(0, 3840), bpm: fc.integer({ min: 0, max: 400 }) }),
     of('remove tempo', { at: fc.constantFrom(0, 3840) }),

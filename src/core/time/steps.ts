@@ -16,6 +16,8 @@ export const STEP_RATES: readonly StepRate[] = [
   { name: '1/16 triplet', ticks: PPQ / 6 },
   { name: '1/32', ticks: PPQ / 8 },
   { name: '1/32 triplet', ticks: PPQ / 12 },
+  { name: '1/64', ticks: PPQ / 16 },
+  { name: '1/64 triplet', ticks: PPQ / 24 },
 ];
 
 export const DEFAULT_STEP: Ticks = PPQ / 4;

@@ -1,0 +1,141 @@
+import type { Hertz, Samples, Seconds } from '../time/units';
+import { BLOCK } from './strip';
+
+/** How long the room rings: until it is 60 dB softer. */
+const RING: Seconds = 1.1;
+/** High tones die sooner: share of the last sample that stays in the damping filter. */
+const DAMPING = 0.42;
+const ROOM_LEVEL = 0.34;
+
+/** Delays of the room in milliseconds: far from whole ratios, so that no tone stands out. */
+const DELAYS_MS = [29.7, 33.1, 37.3, 41.9, 46.7, 51.1, 57.7, 63.1];
+
+/**
+ * A small room: eight delays that feed each other.
+ * Source: J.-M. Jot, "Digital delay networks for designing artificial reverberators", 1991, with
+ * the Householder matrix; gains from the ring time by 10^(-3 delay / RING).
+ */
+export class Room {
+  readonly input = new Float32Array(BLOCK);
+  private readonly lines: Float32Array[];
+  private readonly gains: number[];
+  private readonly at: Int32Array;
+  private readonly damped: Float32Array;
+  private alive = 0;
+  private readonly tail: number;
+
+  constructor(sampleRate: Hertz) {
+    this.lines = DELAYS_MS.map((ms) => new Float32Array(Math.round((ms / 1000) * sampleRate)));
+    this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / RING));
+    this.at = new Int32Array(DELAYS_MS.length);
+    this.damped = new Float32Array(DELAYS_MS.length);
+    this.tail = Math.ceil((RING * 1.4 * sampleRate) / BLOCK);
+  }
+
+  /** Says that something is sent in the coming block. */
+  wake(): void {
+    this.alive = this.tail;
+  }
+
+  get isSounding(): boolean {
+    return this.alive > 0;
+  }
+
+  mixTo(left: Float32Array, right: Float32Array, frames: number): void {
+    if (this.alive === 0) return;
+    const { lines, gains, at, damped, input } = this;
+    const count = lines.length;
+    for (let i = 0; i < frames; i++) {
+      let sum = 0;
+      let toLeft = 0;
+      let toRight = 0;
+      for (let n = 0; n < count; n++) {
+        const out = lines[n][at[n]];
+        damped[n] = out + (damped[n] - out) * DAMPING;
+        sum += damped[n];
+        if ((n & 1) === 0) toLeft += damped[n];
+        else toRight += damped[n];
+      }
+      const shared = (sum * 2) / count;
+      for (let n = 0; n < count; n++) {
+        const line = lines[n];
+        line[at[n]] = input[i] + (damped[n] - shared) * gains[n];
+        if (++at[n] >= line.length) at[n] = 0;
+      }
+      left[i] += toLeft * ROOM_LEVEL;
+      right[i] += toRight * ROOM_LEVEL;
+      input[i] = 0;
+    }
+    if (--this.alive === 0) this.reset();
+  }
+
+  reset(): void {
+    for (const line of this.lines) line.fill(0);
+    this.damped.fill(0);
+    this.input.fill(0);
+    this.alive = 0;
+  }
+}
+
+/** What comes back of each repeat. */
+const FEEDBACK = 0.42;
+const ECHO_LEVEL = 0.7;
+/** After so many repeats an echo is 60 dB down: 0.42^8 is 0.001. */
+const REPEATS = 8;
+const LONGEST_ECHO: Seconds = 2;
+
+/** Repeats that go from side to side. */
+export class Echo {
+  readonly input = new Float32Array(BLOCK);
+  private readonly leftLine: Float32Array;
+  private readonly rightLine: Float32Array;
+  private length: Samples;
+  private at = 0;
+  private alive = 0;
+
+  constructor(private readonly sampleRate: Hertz) {
+    this.leftLine = new Float32Array(Math.round(LONGEST_ECHO * sampleRate));
+    this.rightLine = new Float32Array(this.leftLine.length);
+    this.length = Math.round(0.36 * sampleRate);
+  }
+
+  /** @param seconds from one repeat to the next, at most 2 */
+  setTime(seconds: Seconds): void {
+    const length = Math.round(Math.max(0.02, Math.min(LONGEST_ECHO, seconds)) * this.sampleRate);
+    if (length === this.length) return;
+    this.length = length;
+    this.reset();
+  }
+
+  wake(): void {
+    this.alive = Math.ceil(((REPEATS + 1) * this.length) / BLOCK);
+  }
+
+  get isSounding(): boolean {
+    return this.alive > 0;
+  }
+
+  mixTo(left: Float32Array, right: Float32Array, frames: number): void {
+    if (this.alive === 0) return;
+    const { leftLine, rightLine, input, length } = this;
+    for (let i = 0; i < frames; i++) {
+      const l = leftLine[this.at];
+      const r = rightLine[this.at];
+      leftLine[this.at] = input[i] + r * FEEDBACK;
+      rightLine[this.at] = l * FEEDBACK;
+      if (++this.at >= length) this.at = 0;
+      left[i] += l * ECHO_LEVEL;
+      right[i] += r * ECHO_LEVEL;
+      input[i] = 0;
+    }
+    if (--this.alive === 0) this.reset();
+  }
+
+  reset(): void {
+    this.leftLine.fill(0);
+    this.rightLine.fill(0);
+    this.input.fill(0);
+    this.at = 0;
+    this.alive = 0;
+  }
+}

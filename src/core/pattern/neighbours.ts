@@ -1,0 +1,65 @@
+import type { Hit, Pattern, Strand } from '../model/song';
+import type { Ticks } from '../time/units';
+import { inStepOrder, mapStrands } from './strands';
+
+/** Where a hit should sound, and the step it should belong to if that changes. */
+export interface Wish {
+  /** Ticks from the start of the pattern, swing setting not counted. */
+  position: Ticks;
+  at?: Ticks;
+}
+
+/**
+ * Moves chosen hits in time. On each strand they keep their order among themselves and with the
+ * hits that stay, and none leaves the pattern; what cannot go all the way goes as far as it can.
+ * @param wish where a hit should go; undefined leaves it
+ */
+export function retime(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  wish: (hit: Hit, strand: Strand) => Wish | undefined,
+): Pattern {
+  return mapStrands(pattern, (strand) => {
+    const wishes = strand.hits.map((hit) => (ids.has(hit.id) ? wish(hit, strand) : undefined));
+    if (wishes.every((w) => w === undefined)) return strand.hits;
+    return settled(strand.hits, wishes, strand.loopTicks ?? pattern.length);
+  });
+}
+
+const soundsAt = (hit: Hit) => hit.at + hit.push;
+
+function settled(hits: Hit[], wishes: readonly (Wish | undefined)[], end: Ticks): Hit[] {
+  const order = hits
+    .map((_, i) => i)
+    .sort((a, b) => soundsAt(hits[a]) - soundsAt(hits[b]) || a - b);
+  const places = order.map((i) => wishes[i]?.position ?? soundsAt(hits[i]));
+  // What sounds outside already may stay there, but goes no further.
+  let low = Math.min(0, soundsAt(hits[order[0]]));
+  order.forEach((i, n) => {
+    if (wishes[i]) places[n] = Math.max(low, places[n]);
+    low = places[n];
+  });
+  let high = Math.max(end - 1, soundsAt(hits[order[order.length - 1]]));
+  for (let n = order.length - 1; n >= 0; n--) {
+    if (wishes[order[n]]) places[n] = Math.min(high, places[n]);
+    high = places[n];
+  }
+  const result = [...hits];
+  let changed = false;
+  order.forEach((i, n) => {
+    const wish = wishes[i];
+    if (!wish) return;
+    const hit = hits[i];
+    const at = wish.at !== undefined && places[n] === wish.position ? wish.at : hit.at;
+    const push = tidy(places[n] - at);
+    if (at === hit.at && push === tidy(hit.push)) return;
+    changed = true;
+    result[i] = { ...hit, at, push };
+  });
+  return changed ? inStepOrder(result) : hits;
+}
+
+/** Sums of fractions leave crumbs far below a sample: they are no push. */
+function tidy(push: Ticks): Ticks {
+  return Math.round(push * 1e6) / 1e6;
+}

@@ -1,0 +1,267 @@
+import { emptyPattern } from '../model/make';
+import { byStaffOrder, pieceOf, type PieceId } from '../model/pieces';
+import {
+  PATTERN_KINDS,
+  type Hit,
+  type Pattern,
+  type PatternKind,
+  type Strand,
+} from '../model/song';
+import { MAX_BARS } from '../pattern/length';
+import { barTicks, COMMON_TIME, isMeter, type Meter } from '../time/meter';
+import { STEP_RATES } from '../time/steps';
+import type { Ticks } from '../time/units';
+import {
+  DIGITS,
+  pieceOfLabel,
+  RESTS,
+  signsOf,
+  TAB_CHOKE,
+  TAB_DRAG,
+  TAB_FLAM,
+  WRITTEN,
+  type Meaning,
+} from './signs';
+
+export interface ReadTab {
+  /** Undefined when no line could be read. */
+  pattern: Pattern | undefined;
+  /** What was not understood or had to be repaired, a sentence each with its line. */
+  report: string[];
+}
+
+/** The longest text that is read: far beyond 64 bars of every piece. */
+const LONGEST = 400_000;
+
+interface Line {
+  number: number;
+  piece: PieceId;
+  label: string;
+  bars: string[];
+  times: number;
+}
+
+/** `HH |x-x-|x-x-| x2`; the first bar line may touch the label. */
+const MUSIC =
+  /^\s*([A-Za-z][A-Za-z0-9 -]{0,14}?)\s*[|:]{1,2}([^=]*?)(?:[|:]{1,2}\s*(?:\(?[xX×*]\s*(\d{1,2})\)?)?)?\s*$/;
+const SETTING = /^\s*(name|kind|meter|time|step)\s*:\s*(.+?)\s*$/i;
+const LEGEND = /^\s*(?:([A-Za-z][A-Za-z0-9]{0,3})\s+)?(\S{1,4})\s*=\s*(.+?)\s*$/;
+
+/**
+ * Reads plain drum tablature, as `writeTab` writes it and as it is commonly typed: lines under each
+ * other belong to one system, systems follow each other. How many characters a bar has says its
+ * step rate, line by line. Whatever is not understood is named and left out.
+ */
+export function readTab(text: string, options: { id: string; name?: string }): ReadTab {
+  const report: string[] = [];
+  if (text.length > LONGEST) {
+    return {
+      pattern: undefined,
+      report: ['The text is too long for a pattern. Paste less of it.'],
+    };
+  }
+  const settings = new Map<string, string>();
+  const legend = new Map<PieceId | '', Map<string, string>>();
+  const labels = new Map<string, PieceId>();
+  const systems: Line[][] = [];
+  let open: Line[] | undefined;
+  const rows = text.replaceAll('\t', ' ').split(/\r\n|\r|\n/);
+  rows.forEach((row, i) => readLegendRow(row, i + 1, { legend, labels, report }));
+  rows.forEach((row, i) => {
+    const setting = SETTING.exec(row);
+    if (setting) return void settings.set(setting[1].toLowerCase(), setting[2]);
+    if (row.trim() === '' || LEGEND.test(row) || !row.includes('|')) {
+      if (row.trim() === '') open = undefined;
+      else if (!LEGEND.test(row) && !isRemark(row)) {
+        report.push(`Line ${i + 1} was not understood: “${shortened(row)}”.`);
+      }
+      return;
+    }
+    const line = readLine(row, i + 1, labels, report);
+    if (!line) return;
+    // The same piece again, or a line after a gap, begins the next system.
+    if (!open || open.some((other) => other.piece === line.piece && other.label === line.label)) {
+      systems.push((open = []));
+    }
+    open.push(line);
+  });
+  const meter = readMeter(settings.get('meter') ?? settings.get('time'), report);
+  const pattern = patternOf(systems, meter, { ...options, settings, legend, report });
+  if (!pattern && report.length === 0) {
+    report.push(
+      'There is no drum tablature in this text. A line looks like “HH |x-x-x-x-|”: a kit piece, a bar line, a character a step.',
+    );
+  }
+  return { pattern, report };
+}
+
+const shortened = (row: string) => (row.length > 40 ? `${row.trim().slice(0, 40)}…` : row.trim());
+
+/** Counting lines ("1 e & a"), headings and rulers say nothing about strokes. */
+function isRemark(row: string): boolean {
+  return /^\s*(legend|[\d\s&+ea.]+|[=\-_*]{3,}|#.*|\/\/.*)\s*$/i.test(row);
+}
+
+interface Legend {
+  legend: Map<PieceId | '', Map<string, string>>;
+  labels: Map<string, PieceId>;
+  report: string[];
+}
+
+function readLegendRow(row: string, number: number, { legend, labels, report }: Legend): void {
+  const match = LEGEND.exec(row);
+  if (!match || row.includes('|')) return;
+  const [, label, sign, words] = match;
+  const named = pieceOfLabel(words);
+  if (!label && named) {
+    labels.set(sign.toUpperCase(), named);
+    return;
+  }
+  const piece = label ? (labels.get(label.toUpperCase()) ?? pieceOfLabel(label)) : '';
+  if (piece === undefined || [...sign].length !== 1) {
+    report.push(`Line ${number}, of the legend, was not understood: “${shortened(row)}”.`);
+    return;
+  }
+  const signs = legend.get(piece) ?? new Map<string, string>();
+  legend.set(piece, signs.set(sign, words));
+}
+
+function readLine(
+  row: string,
+  number: number,
+  labels: ReadonlyMap<string, PieceId>,
+  report: string[],
+): Line | undefined {
+  const match = MUSIC.exec(row);
+  const label = match?.[1].trim() ?? '';
+  const piece = match && (labels.get(label.toUpperCase()) ?? pieceOfLabel(label));
+  if (!match || !piece) {
+    if (!isRemark(row.replaceAll('|', ' '))) {
+      report.push(
+        match
+          ? `Line ${number}: there is no kit piece “${label}”. Name it in a legend: “${label} = Snare”.`
+          : `Line ${number} was not understood: “${shortened(row)}”.`,
+      );
+    }
+    return undefined;
+  }
+  const bars = match[2]
+    .replaceAll(':', '')
+    .split(/\|+/)
+    .map((bar) => bar.trimEnd());
+  while (bars.length > 1 && bars.at(-1) === '') bars.pop();
+  const times = Math.max(1, Math.min(MAX_BARS, Number(match[3] ?? 1)));
+  return { number, piece, label, bars, times };
+}
+
+function readMeter(text: string | undefined, report: string[]): Meter {
+  if (!text) return COMMON_TIME;
+  const match = /^(\d{1,2})\s*\/\s*(\d{1,2})$/.exec(text);
+  const meter = match && { beats: Number(match[1]), unit: Number(match[2]) };
+  if (meter && isMeter(meter)) return meter;
+  report.push(`The time signature “${text}” was not understood; 4/4 was taken.`);
+  return COMMON_TIME;
+}
+
+interface Frame {
+  id: string;
+  name?: string;
+  settings: ReadonlyMap<string, string>;
+  legend: ReadonlyMap<PieceId | '', ReadonlyMap<string, string>>;
+  report: string[];
+}
+
+function patternOf(systems: readonly Line[][], meter: Meter, frame: Frame): Pattern | undefined {
+  const { id, settings, report } = frame;
+  const bar = barTicks(meter);
+  const hits = new Map<PieceId, Map<Ticks, Hit>>();
+  const rates = new Map<Ticks, number>();
+  let at = 0;
+  let count = 0;
+  for (const lines of systems) {
+    const bars = Math.max(...lines.map((line) => line.bars.length));
+    const times = Math.max(...lines.map((line) => line.times));
+    for (const line of lines) {
+      if (line.bars.length < bars) {
+        report.push(
+          `Line ${line.number} has ${line.bars.length} of ${bars} bars; the rest is silent.`,
+        );
+      }
+      const strand = hits.get(line.piece) ?? new Map<Ticks, Hit>();
+      hits.set(line.piece, strand);
+      line.bars.forEach((text, index) => {
+        if (text === '') return;
+        const step = bar / [...text].length;
+        if (!STEP_RATES.some(({ ticks }) => Math.abs(ticks - step) < 1e-6)) {
+          report.push(
+            `Line ${line.number}: a bar of ${[...text].length} characters was taken as so many equal steps.`,
+          );
+        }
+        rates.set(step, (rates.get(step) ?? 0) + [...text].length);
+        [...text].forEach((sign, n) => {
+          if (RESTS.includes(sign)) return;
+          const meaning = meaningOf(line.piece, sign, frame);
+          if (!meaning) {
+            report.push(
+              `Line ${line.number}: “${sign}” means nothing on ${pieceOf(line.piece).name.toLowerCase()}; that stroke was left out.`,
+            );
+            return;
+          }
+          for (let time = 0; time < times; time++) {
+            const tick = at + (time * bars + index) * bar + n * step;
+            strand.set(tick, { id: `t${count++}`, at: tick, push: 0, ...meaning });
+          }
+        });
+      });
+    }
+    at += bars * times * bar;
+    if (at > MAX_BARS * bar) break;
+  }
+  if (at === 0) return undefined;
+  if (at > MAX_BARS * bar) {
+    report.push(`A pattern has at most ${MAX_BARS} bars: what follows was left out.`);
+  }
+  const length = Math.min(at, MAX_BARS * bar);
+  const usual = [...rates].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0]?.[0];
+  const named = STEP_RATES.find(({ name }) => name === settings.get('step'))?.ticks;
+  const step = named ?? STEP_RATES.find(({ ticks }) => ticks === usual)?.ticks ?? 240;
+  const kind = settings.get('kind') as PatternKind;
+  const name = frame.name ?? settings.get('name') ?? 'From tablature';
+  const strands = [...hits]
+    .sort(([a], [b]) => byStaffOrder(a, b))
+    .map(([piece, struck]): Strand => {
+      const inOrder = [...struck.values()].sort((a, b) => a.at - b.at);
+      return { piece, hits: inOrder.filter((hit) => hit.at < length) };
+    });
+  return {
+    ...emptyPattern({ id, name, meter, kind: PATTERN_KINDS.includes(kind) ? kind : 'groove' }),
+    length,
+    step,
+    strands,
+  };
+}
+
+/** What a character says on a line: by the legend of the text, or as it is usually written. */
+function meaningOf(piece: PieceId, sign: string, { legend }: Frame): Meaning | undefined {
+  const words = legend.get(piece)?.get(sign) ?? legend.get('')?.get(sign);
+  return (words && meaningOfWords(piece, words)) || signsOf(piece).get(sign);
+}
+
+/** "open, accent" as a stroke of a piece; undefined when a word of it says nothing. */
+function meaningOfWords(piece: PieceId, words: string): Meaning | undefined {
+  const { articulations } = pieceOf(piece);
+  const meaning: Meaning = { articulation: articulations[0].id, velocity: WRITTEN.hit };
+  for (const word of words.toLowerCase().split(/\s*,\s*/)) {
+    const way = articulations.find((a) => a.name.toLowerCase() === word || a.id === word);
+    const strength = /^strength ([1-9])$/.exec(word);
+    if (way) meaning.articulation = way.id;
+    else if (word === 'accent' || word === 'ghost' || word === 'hit') {
+      meaning.velocity = WRITTEN[word];
+    } else if (word === 'flam') meaning.flam = TAB_FLAM;
+    else if (word === 'drag') meaning.flam = TAB_DRAG;
+    else if (word === 'choke') meaning.choke = TAB_CHOKE;
+    else if (strength) meaning.velocity = DIGITS[Number(strength[1]) - 1];
+    else return undefined;
+  }
+  return meaning;
+}

@@ -1,0 +1,171 @@
+import fc from 'fast-check';
+import { checkSong } from '../model/check';
+import { emptyPattern, emptySong } from '../model/make';
+import { KIT_PIECES } from '../model/pieces';
+import type { Pattern } from '../model/song';
+import { placeHits } from '../pattern/place';
+import { anyMeter, anyWorkedPattern } from '../testing/arbitraries';
+import { barTicks } from '../time/meter';
+import { readTab } from './read';
+import { signsOf } from './signs';
+import { writeTab } from './write';
+
+const read = (text: string) => readTab(text, { id: 'p' });
+/** What tab says of a pattern: rows without hits and ids are no part of it. */
+const essence = (pattern: Pattern | undefined) =>
+  pattern && {
+    name: pattern.name,
+    kind: pattern.kind,
+    meter: pattern.meter,
+    length: pattern.length,
+    step: pattern.step,
+    strands: pattern.strands
+      .filter((strand) => strand.hits.length > 0)
+      .map(({ piece, hits }) => ({ piece, hits: hits.map(({ id: _, ...hit }) => hit) })),
+  };
+
+/** A pattern of which tab can say everything. */
+const sayable: fc.Arbitrary<Pattern> = fc
+  .record({
+    meter: anyMeter,
+    bars: fc.integer({ min: 1, max: 4 }),
+    step: fc.constantFrom(240, 120, 160, 480),
+    hits: fc.array(
+      fc.record({ piece: fc.nat(KIT_PIECES.length - 1), step: fc.nat(70), sign: fc.nat(40) }),
+      { maxLength: 40 },
+    ),
+  })
+  .map(({ meter, bars, step, hits }) => {
+    const fits = barTicks(meter) % step === 0;
+    const pattern = { ...emptyPattern({ id: 'p', name: 'A beat', meter, bars }) };
+    const rate = fits ? step : 240;
+    return placeHits(
+      { ...pattern, step: rate },
+      // The last of several on one step is what stays.
+      [...new Map(hits.map((h) => [`${h.piece} ${h.step}`, h])).values()].map((h, i) => {
+        const piece = KIT_PIECES[h.piece].id;
+        const meanings = [...signsOf(piece).values()];
+        const meaning = meanings[h.sign % meanings.length];
+        return { piece, hit: { id: `h${i}`, at: h.step * rate, push: 0, ...meaning } };
+      }),
+    );
+  });
+
+test('written and read again is the same pattern, for all that tab can say', () => {
+  fc.assert(
+    fc.property(sayable, (pattern) => {
+      const { text, left } = writeTab(pattern);
+      const again = read(text);
+      expect(left).toEqual([]);
+      expect(again.report).toEqual([]);
+      expect(essence(again.pattern)).toEqual(essence(pattern));
+    }),
+    { numRuns: 300 },
+  );
+});
+
+test('what is not the same after writing and reading was named', () => {
+  fc.assert(
+    fc.property(anyWorkedPattern, (pattern) => {
+      const { text, left } = writeTab(pattern);
+      const again = read(text).pattern;
+      expect(checkSong({ ...emptySong('s', 's', 'x'), patterns: [again!] })).toEqual([]);
+      if (left.length === 0) expect(essence(again)).toEqual(essence(pattern));
+    }),
+    { numRuns: 200 },
+  );
+});
+
+test('any text is read without a throw, into a sound pattern or none, with a report', () => {
+  const rows = fc.array(
+    fc.oneof(
+      fc.string(),
+      fc.constantFrom('HH |x-x-|', 'BD |o---|o---| x3', 'ZZ |x|', 'meter: 99/7', 'x = flam', '|:|'),
+    ),
+    { maxLength: 12 },
+  );
+  fc.assert(
+    fc.property(rows, (lines) => {
+      const { pattern, report } = read(lines.join('\n'));
+      if (!pattern) expect(report.length).toBeGreaterThan(0);
+      else expect(checkSong({ ...emptySong('s', 's', 'x'), patterns: [pattern] })).toEqual([]);
+    }),
+  );
+});
+
+describe('tab as others type it', () => {
+  const ats = (pattern: Pattern | undefined, piece: string) =>
+    pattern?.strands.find((s) => s.piece === piece)?.hits.map((hit) => hit.at);
+
+  test('with other labels, a counting line and no header', () => {
+    const { pattern, report } = read(
+      [
+        '   1 e & a 2 e & a 3 e & a 4 e & a',
+        'H |x-x-x-x-x-x-x-x-|',
+        'S |----o-------o---|',
+        'B |o-------o-------|',
+      ].join('\n'),
+    );
+    expect(report).toEqual([]);
+    expect(ats(pattern, 'hihat')).toHaveLength(8);
+    expect(ats(pattern, 'snare')).toEqual([960, 2880]);
+    expect(ats(pattern, 'kick')).toEqual([0, 1920]);
+  });
+
+  test('in triplets: twelve characters to a bar', () => {
+    const { pattern } = read('RD |x-xx-xx-xx-x|');
+    expect(ats(pattern, 'ride')).toEqual([0, 640, 960, 1600, 1920, 2560, 2880, 3520]);
+    expect(pattern?.step).toBe(320);
+  });
+
+  test('with a repeat count, and systems after each other', () => {
+    const { pattern } = read('BD |o---|--o-| x2\n\nBD |oooo|');
+    expect(pattern?.length).toBe(5 * 3840);
+    expect(ats(pattern, 'kick')).toHaveLength(8);
+  });
+
+  test('with a legend of its own', () => {
+    const { pattern, report } = read('Q = Snare\nQ z = rim, accent\nQ |z---|');
+    expect(report).toEqual([]);
+    expect(pattern?.strands[0]).toMatchObject({
+      piece: 'snare',
+      hits: [{ articulation: 'rim', velocity: 120 }],
+    });
+  });
+
+  test('with open, half-open and choked strokes, flams, drags, ghosts and accents', () => {
+    const { pattern } = read('HH |xohX|\nSD |gfdO|\nCC |c---|');
+    expect(pattern?.strands.map(({ hits }) => hits)).toMatchObject([
+      [{ choke: 240 }],
+      [
+        { articulation: 'closed' },
+        { articulation: 'open' },
+        { articulation: 'half-open' },
+        { velocity: 120 },
+      ],
+      [{ velocity: 34 }, { flam: { strokes: 1 } }, { flam: { strokes: 2 } }, { velocity: 120 }],
+    ]);
+  });
+
+  test.each([
+    ['a piece nobody knows', 'ZZ |x-x-|', /no kit piece “ZZ”/],
+    ['a sign that says nothing', 'SD |o-?-|', /“\?” means nothing on snare/],
+    ['a time signature that is none', 'meter: 4/5\nSD |o---|', /time signature “4\/5”/],
+    ['a bar of thirteen characters', 'SD |o------------|', /13 characters/],
+    ['a line that is short of bars', 'HH |x---|x---|\nSD |o---|', /1 of 2 bars/],
+    ['prose', 'this is a letter', /no drum tablature|not understood/],
+  ])('%s is named in the report', (_, text, sentence) => {
+    expect(read(text).report.join(' ')).toMatch(sentence);
+  });
+});
+
+test('equal bars are written once, with how often they come', () => {
+  const kick = (bar: number) => ({
+    piece: 'kick',
+    hit: { id: `k${bar}`, at: bar * 3840, push: 0, velocity: 96, articulation: 'beater' },
+  });
+  const pattern = placeHits(emptyPattern({ id: 'p', name: 'p', bars: 4 }), [0, 1, 2, 3].map(kick));
+  const { text } = writeTab(pattern);
+  expect(text).toContain('BD |o---------------| x4');
+  expect(text).toContain('BD = Kick');
+});

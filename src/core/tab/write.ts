@@ -1,0 +1,178 @@
+import { articulationOf, pieceOf, type PieceId } from '../model/pieces';
+import type { Hit, Pattern, Strand } from '../model/song';
+import { stepOf } from '../pattern/strands';
+import { barTicks, meterName } from '../time/meter';
+import { STEP_RATES } from '../time/steps';
+import type { Ticks } from '../time/units';
+import { DIGITS, labelOf, nearestSign, signOf, signsOf, type Meaning } from './signs';
+
+export interface WrittenTab {
+  text: string;
+  /** What tablature cannot say, a sentence each; empty when nothing was lost. */
+  left: string[];
+}
+
+/** Columns a line may have before the next bars go into a system of their own. */
+const WIDEST = 72;
+
+/**
+ * Writes a pattern as plain drum tablature: one line a kit piece, one character a step. Equal bars
+ * that follow each other are written once with a repeat count, and a legend is always there.
+ */
+export function writeTab(pattern: Pattern): WrittenTab {
+  const lost = new Lost();
+  const bar = barTicks(pattern.meter);
+  const strands = pattern.strands.filter((strand) => strand.hits.length > 0);
+  const shown = strands.length > 0 ? strands : pattern.strands.slice(0, 1);
+  const count = Math.ceil(pattern.length / bar - 1e-9);
+  if (pattern.length % bar !== 0) lost.add('the length: it is no whole number of bars');
+  if (pattern.swing) lost.add(`the swing setting (${Math.round(pattern.swing.percent)} %)`);
+  const lines = shown.map((strand) => barsOfStrand(pattern, strand, count, lost));
+  const systems = systemsOf(lines, count);
+  const width = Math.max(2, ...shown.map(({ piece }) => labelOf(piece).length));
+  const body = systems.map(({ from, to, times }) =>
+    shown
+      .map(({ piece }, i) => {
+        const bars = lines[i].slice(from, to).join('|');
+        return `${labelOf(piece).padEnd(width)} |${bars}|${times > 1 ? ` x${times}` : ''}`;
+      })
+      .join('\n'),
+  );
+  const rate = STEP_RATES.find(({ ticks }) => ticks === pattern.step);
+  const head = [
+    `name: ${pattern.name.replaceAll(/\s+/g, ' ').trim()}`,
+    `kind: ${pattern.kind}`,
+    `meter: ${meterName(pattern.meter)}`,
+    ...(rate ? [`step: ${rate.name}`] : []),
+  ];
+  const legend = legendOf(shown, lines);
+  return {
+    text: [...head, '', body.join('\n\n'), '', ...legend, ''].join('\n'),
+    left: lost.said(),
+  };
+}
+
+/** Counts what gets lost, for one sentence a kind. */
+class Lost {
+  private readonly counts = new Map<string, number>();
+  add(what: string): void {
+    this.counts.set(what, (this.counts.get(what) ?? 0) + 1);
+  }
+  said(): string[] {
+    return [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
+  }
+}
+
+/** The text of each bar of a strand, all rests where it is silent. */
+function barsOfStrand(pattern: Pattern, strand: Strand, count: number, lost: Lost): string[] {
+  const bar = barTicks(pattern.meter);
+  const step = gridOf(pattern, strand);
+  const steps = Math.round(bar / step);
+  const rows = Array.from({ length: count }, () => new Array<string>(steps).fill('-'));
+  const { name } = pieceOf(strand.piece);
+  if (strand.loopTicks) lost.add(`that ${name.toLowerCase()} loops at its own length`);
+  for (const hit of strand.hits) {
+    const place = Math.round(hit.at / step);
+    const [inBar, row] = [place % steps, rows[Math.floor(place / steps)]];
+    if (!row || row[inBar] !== '-') {
+      lost.add(`a stroke of ${name.toLowerCase()} that shares its step with another`);
+      continue;
+    }
+    if (Math.abs(place * step - hit.at) > 1e-6) lost.add('the place of a stroke between two steps');
+    row[inBar] = signOf(strand.piece, hit) ?? nearestSign(strand.piece, hit);
+    sayWhatIsLost(strand.piece, hit, signsOf(strand.piece).get(row[inBar])!, lost);
+  }
+  return rows.map((row) => row.join(''));
+}
+
+function sayWhatIsLost(piece: PieceId, hit: Hit, meaning: Meaning, lost: Lost): void {
+  const { name } = pieceOf(piece);
+  if (meaning.articulation !== articulationOf(piece, hit.articulation).id) {
+    lost.add(`how ${name.toLowerCase()} is struck`);
+  }
+  if (meaning.velocity !== hit.velocity) lost.add('a velocity between the written ones');
+  const { flam } = meaning;
+  if (
+    flam?.lead !== hit.flam?.lead ||
+    flam?.softness !== hit.flam?.softness ||
+    flam?.strokes !== hit.flam?.strokes
+  ) {
+    lost.add('the time and softness of a flam');
+  }
+  if (meaning.choke !== hit.choke) lost.add('where a stroke is choked');
+  if (hit.push !== 0) lost.add('how far a stroke is off its step');
+  for (const [key, what] of UNSAID) if (hit[key] !== undefined) lost.add(what);
+}
+
+const UNSAID: readonly (readonly [keyof Hit, string])[] = [
+  ['burst', 'a burst'],
+  ['cycle', 'a cycle'],
+  ['pan', 'a pan'],
+  ['tune', 'a tuning'],
+  ['reverse', 'a reversed sound'],
+  ['room', 'a send to the room'],
+  ['echo', 'a send to the echo'],
+  ['length', 'the length of a note'],
+  ['channel', 'a MIDI channel'],
+];
+
+/** The coarsest step rate that a whole bar holds and that has a step for each hit of the strand. */
+function gridOf(pattern: Pattern, strand: Strand): Ticks {
+  const bar = barTicks(pattern.meter);
+  const own = stepOf(pattern, strand);
+  const fits = (step: Ticks) =>
+    bar % step < 1e-6 && strand.hits.every(({ at }) => at % step < 1e-6);
+  if (fits(own)) return own;
+  const rates = STEP_RATES.map(({ ticks }) => ticks).filter((ticks) => bar % ticks < 1e-6);
+  return rates.find(fits) ?? (bar % own < 1e-6 ? own : (rates.at(-1) ?? bar));
+}
+
+interface System {
+  from: number;
+  to: number;
+  times: number;
+}
+
+function systemsOf(lines: readonly string[][], count: number): System[] {
+  const same = (a: number, b: number) => lines.every((bars) => bars[a] === bars[b]);
+  const widest = Math.max(1, ...lines.map(([first]) => (first?.length ?? 0) + 1));
+  const systems: System[] = [];
+  let at = 0;
+  while (at < count) {
+    let times = 1;
+    while (at + times < count && same(at, at + times)) times++;
+    const last = systems.at(-1);
+    if (times === 1 && last?.times === 1 && (last.to - last.from + 1) * widest <= WIDEST) last.to++;
+    else systems.push({ from: at, to: at + 1, times });
+    at += times;
+  }
+  return systems;
+}
+
+function legendOf(strands: readonly Strand[], lines: readonly string[][]): string[] {
+  const rows = ['legend'];
+  strands.forEach(({ piece }, i) => {
+    rows.push(`${labelOf(piece)} = ${pieceOf(piece).name}`);
+    const used = [...new Set(lines[i].join(''))].filter((sign) => sign !== '-').sort();
+    for (const sign of used) {
+      rows.push(`${labelOf(piece)} ${sign} = ${said(piece, signsOf(piece).get(sign)!)}`);
+    }
+  });
+  return [...rows, '- = rest'];
+}
+
+/** A meaning in words that `readTab` understands: "open, accent". */
+export function said(piece: PieceId, meaning: Meaning): string {
+  const { articulations } = pieceOf(piece);
+  const words = [];
+  if (meaning.articulation !== articulations[0].id) {
+    words.push(articulationOf(piece, meaning.articulation).name);
+  }
+  if (meaning.flam) words.push(meaning.flam.strokes === 1 ? 'flam' : 'drag');
+  if (meaning.choke) words.push('choke');
+  const digit = DIGITS.indexOf(meaning.velocity);
+  if (digit >= 0) words.push(`strength ${digit + 1}`);
+  else if (meaning.velocity >= 112) words.push('accent');
+  else if (meaning.velocity < 48) words.push('ghost');
+  return words.join(', ') || 'hit';
+}
