@@ -39,6 +39,12 @@ const config = [
   ...next,
   ...nextTs,
   {
+    rules: {
+      // A value without one of its parts is written { part: _, ...rest }.
+      '@typescript-eslint/no-unused-vars': ['warn', { varsIgnorePattern: '^_', argsIgnorePattern: '^_' }],
+    },
+  },
+  {
     files: ['src/**/*.{ts,tsx}'],
     // A test may borrow another layer's data.
     ignores: ['**/*.test.{ts,tsx}'],

@@ -6,7 +6,7 @@ import '@fontsource/archivo-narrow/600.css';
 import CssBaseline from '@mui/material/CssBaseline';
 import GlobalStyles from '@mui/material/GlobalStyles';
 import { ThemeProvider, useColorScheme } from '@mui/material/styles';
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { cssVariables, theme } from './theme';
 import { TOKENS, type Scheme, type Tokens } from './tokens';
 
@@ -35,5 +35,5 @@ export function LookProvider({ children }: { children: ReactNode }) {
 export function useTokens(): Tokens & { scheme: Scheme } {
   const { mode, systemMode } = useColorScheme();
   const scheme = ((mode === 'system' ? systemMode : mode) ?? 'light') as Scheme;
-  return { ...TOKENS[scheme], scheme };
+  return useMemo(() => ({ ...TOKENS[scheme], scheme }), [scheme]);
 }

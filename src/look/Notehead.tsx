@@ -1,25 +1,38 @@
 import type { Notehead as Head } from '@/core/model/pieces';
 
-/** A notehead as drummers write it, centred on 0, 0; about 10 units wide. In the current colour. */
+/** How a notehead is drawn around 0, 0, about 10 units wide: as SVG and on a canvas alike. */
+export interface HeadShape {
+  fill?: string;
+  stroke?: string;
+  strokeWidth?: number;
+}
+
+/** A disc of 5 by 3.9, tilted as an engraver has it. */
+const DISC = 'M-4.76 1.55A5 3.9 -18 1 0 4.76 -1.55A5 3.9 -18 1 0 -4.76 1.55Z';
+
+export const HEAD_SHAPES: Readonly<Record<Head, readonly HeadShape[]>> = {
+  dot: [{ fill: DISC }],
+  cross: [{ stroke: 'M-4 -4L4 4M-4 4L4 -4', strokeWidth: 1.8 }],
+  'circled-cross': [
+    { stroke: 'M-6.2 0A6.2 6.2 0 1 0 6.2 0A6.2 6.2 0 1 0 -6.2 0Z', strokeWidth: 1.3 },
+    { stroke: 'M-3.2 -3.2L3.2 3.2M-3.2 3.2L3.2 -3.2', strokeWidth: 1.8 },
+  ],
+  diamond: [{ fill: 'M0 -5.4L5 0L0 5.4L-5 0Z' }],
+  triangle: [{ stroke: 'M0 -5L5 4L-5 4Z', strokeWidth: 1.8 }],
+};
+
+/** A notehead as drummers write it, centred on 0, 0. In the current colour. */
 export function Notehead({ head }: { head: Head }) {
-  const stroke = { fill: 'none', stroke: 'currentColor', strokeWidth: 1.8 };
-  switch (head) {
-    case 'dot':
-      return <ellipse rx={5} ry={3.9} transform="rotate(-18)" fill="currentColor" stroke="none" />;
-    case 'cross':
-      return <path d="M-4 -4L4 4M-4 4L4 -4" {...stroke} />;
-    case 'circled-cross':
-      return (
-        <>
-          <circle r={6.2} {...stroke} strokeWidth={1.3} />
-          <path d="M-3.2 -3.2L3.2 3.2M-3.2 3.2L3.2 -3.2" {...stroke} />
-        </>
-      );
-    case 'diamond':
-      return <path d="M0 -5.4L5 0L0 5.4L-5 0Z" fill="currentColor" stroke="none" />;
-    case 'triangle':
-      return <path d="M0 -5L5 4L-5 4Z" {...stroke} strokeLinejoin="round" />;
-  }
+  return HEAD_SHAPES[head].map(({ fill, stroke, strokeWidth }, i) => (
+    <path
+      key={i}
+      d={fill ?? stroke}
+      fill={fill ? 'currentColor' : 'none'}
+      stroke={stroke ? 'currentColor' : 'none'}
+      strokeWidth={strokeWidth}
+      strokeLinejoin="round"
+    />
+  ));
 }
 
 /** A notehead by itself, as the sign before a piece's name. */

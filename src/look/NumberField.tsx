@@ -7,6 +7,8 @@ import * as yup from 'yup';
 export interface NumberFieldProps {
   value: number;
   label: string;
+  /** What the field is called for those who do not see it; absent is its label. */
+  name?: string;
   min: number;
   max: number;
   integer?: boolean;
@@ -20,7 +22,7 @@ export interface NumberFieldProps {
  * beside the field, with the range; what was there stays.
  */
 export function NumberField(props: NumberFieldProps) {
-  const { value, label, min, max, integer, unit, width = 64, onChange } = props;
+  const { value, label, name, min, max, integer, unit, width = 64, onChange } = props;
   const [draft, setDraft] = useState<string>();
   const range = `${min} to ${max}${unit ? ` ${unit}` : ''}`;
   const base = yup.number().typeError(range).min(min, range).max(max, range).required(range);
@@ -61,7 +63,12 @@ export function NumberField(props: NumberFieldProps) {
         event.stopPropagation();
       }}
       slotProps={{
-        htmlInput: { inputMode: 'decimal', className: 'figures', autoComplete: 'off' },
+        htmlInput: {
+          inputMode: 'decimal',
+          className: 'figures',
+          autoComplete: 'off',
+          ...(name && { 'aria-label': `${name}, ${label || 'number'}` }),
+        },
         formHelperText: { sx: { mx: 0.5, whiteSpace: 'nowrap' } },
       }}
       sx={{ width }}

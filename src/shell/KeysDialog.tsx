@@ -6,7 +6,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACTIONS, closeDialog, type Action } from '@/state/actions';
+import { ACTIONS, closeDialog, keysOf, type Action } from '@/state/actions';
 import { keyName } from '@/state/keyNames';
 import { useWorkbench } from '@/state/store';
 
@@ -15,6 +15,7 @@ const GROUPS: Record<Action['group'], string> = {
   edit: 'Anywhere',
   go: 'Going places',
   shape: 'Shape',
+  tools: 'Shape, the menus',
   weave: 'Weave',
   files: 'Songs and files',
 };
@@ -27,6 +28,9 @@ const STROKES: readonly (readonly [string, string])[] = [
   ['right button, drag', 'erase'],
   ['Shift drag', 'select with a frame'],
   ['drag selected hits', 'move them; with Alt, copy them'],
+  ['Alt drag', 'a straight line of hits, or over what is selected in the row'],
+  ['Ctrl wheel, pinch', 'zoom time; Alt wheel: the rows'],
+  ['drag in a lane', 'draw its values'],
   ['drag on the bar numbers', 'loop those bars'],
 ];
 
@@ -55,13 +59,13 @@ export function KeysDialog() {
 function rowsOf(group: Action['group']): (readonly [string, string])[] {
   const isStrength = ({ id }: Action) => id.startsWith('strike-');
   const digits = ['1 to 9', 'place a hit, from ghost note to hardest accent'] as const;
-  return ACTIONS.filter((action) => action.group === group && action.keys).flatMap(
-    (action, i, all) => {
-      if (!isStrength(action))
-        return [[action.keys!.map(keyName).join(' or '), action.name] as const];
-      return isStrength(all[i - 1]) ? [] : [digits];
-    },
-  );
+  return ACTIONS.filter(
+    (action) => action.group === group && (action.keys ?? action.chord),
+  ).flatMap((action, i, all) => {
+    if (!isStrength(action))
+      return [[action.keys?.map(keyName).join(' or ') ?? keysOf(action), action.name] as const];
+    return isStrength(all[i - 1]) ? [] : [digits];
+  });
 }
 
 function KeyGroup({

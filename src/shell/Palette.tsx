@@ -6,8 +6,7 @@ import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import { useMemo, useState, type KeyboardEvent } from 'react';
-import { ACTIONS, closeDialog, isAvailable, type Action } from '@/state/actions';
-import { keyName } from '@/state/keyNames';
+import { ACTIONS, closeDialog, isAvailable, keysOf, type Action } from '@/state/actions';
 import { showPattern } from '@/state/shape';
 import { goToStage } from '@/state/routes';
 import { useWorkbench } from '@/state/store';
@@ -116,7 +115,7 @@ function PaletteBody() {
           >
             <Box sx={{ flex: 1 }}>{action.name}</Box>
             <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
-              {action.keys?.[0] && keyName(action.keys[0])}
+              {keysOf(action)}
             </Box>
           </ListItemButton>
         ))}

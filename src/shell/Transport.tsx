@@ -12,7 +12,7 @@ import { useRef } from 'react';
 import { positionAt } from '@/core/weave/sections';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/actions';
-import { useWorkbench, type Workbench } from '@/state/store';
+import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
 import {
   heardLoop,
   heardSong,
@@ -102,9 +102,13 @@ function Switch(props: { on: boolean; label: string; action: string; onPress: ()
 function Position() {
   const text = useRef<HTMLDivElement>(null);
   useEveryFrame(() => {
-    const song = heardSong(useWorkbench.getState());
+    const state = useWorkbench.getState();
+    const song = heardSong(state);
     if (!song || !text.current) return;
-    const { bar, beat, ticks } = positionAt(song, playhead());
+    // Passes of a pattern are not bars of their own.
+    const length = state.hear === 'pattern' ? shownPattern(state)?.length : undefined;
+    const tick = playhead();
+    const { bar, beat, ticks } = positionAt(song, length && tick > 0 ? tick % length : tick);
     const part = String(Math.floor((ticks / 960) * 100)).padStart(2, '0');
     const next = `${bar} · ${beat} · ${part}`;
     if (text.current.textContent !== next) text.current.textContent = next;
@@ -125,6 +129,9 @@ function LoopText() {
     const song = heardSong(state);
     const loop = heardLoop(state);
     if (!song || !loop) return 'no loop';
+    const pattern = state.hear === 'pattern' ? shownPattern(state) : undefined;
+    const passes = pattern ? Math.round(loop.to / pattern.length) : 1;
+    if (passes > 1) return `loops ${passes} passes`;
     const first = positionAt(song, loop.from).bar;
     const last = positionAt(song, loop.to - 1).bar;
     return first === last ? `loop bar ${first}` : `loop ${first} to ${last}`;

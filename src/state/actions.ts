@@ -3,17 +3,24 @@ import { keyName } from './keyNames';
 import * as routes from './routes';
 import { newSong, restoreDemo } from './session';
 import * as shape from './shape';
-import { useWorkbench, type Stage, type Workbench } from './store';
+import * as pads from './pads';
+import { fullName, GROUP_KEYS, MENU, openMenu } from './menus';
+import { TOOL_GROUPS, useWorkbench, type Stage, type Workbench } from './store';
+import * as toolbox from './toolbox';
 import * as transport from './transport';
+import { growPattern } from './turns';
+import * as view from './view';
 import * as weave from './weave';
 
 /** Something the user can do by name: found in the palette, reached by its key, listed with it. */
 export interface Action {
   id: string;
   name: string;
-  group: 'play' | 'edit' | 'go' | 'shape' | 'weave' | 'files';
+  group: 'play' | 'edit' | 'go' | 'shape' | 'tools' | 'weave' | 'files';
   /** Keys in the form `mod+shift+z`; `mod` is Ctrl, or Cmd on a Mac. Several are alternatives. */
   keys?: readonly string[];
+  /** Keys one after another, the first of which opens a menu: shown, not bound. */
+  chord?: readonly string[];
   /** Only on this stage. */
   stage?: Stage;
   /** Only while a song is open. */
@@ -117,9 +124,9 @@ export const ACTIONS: readonly Action[] = [
   {
     ...shapeOnly,
     id: 'write',
-    name: 'place or remove a hit at the cursor',
+    name: 'place or remove a hit at the cursor; keep what a tool shows',
     keys: ['enter'],
-    run: () => shape.writeAtCursor(),
+    run: () => (useWorkbench.getState().tool ? toolbox.keepTool() : shape.writeAtCursor()),
   },
   ...STRENGTHS.map((velocity, i): Action => ({
     ...shapeOnly,
@@ -208,9 +215,9 @@ export const ACTIONS: readonly Action[] = [
   {
     ...shapeOnly,
     id: 'clear',
-    name: 'select nothing',
+    name: 'select nothing; take back what a tool shows',
     keys: ['escape'],
-    run: shape.clearSelection,
+    run: () => (useWorkbench.getState().tool ? toolbox.dropTool() : shape.clearSelection()),
   },
   { ...shapeOnly, id: 'louder', name: 'louder', keys: ['pageup'], run: () => shape.addVelocity(4) },
   {
@@ -262,8 +269,138 @@ export const ACTIONS: readonly Action[] = [
     id: 'paste',
     name: 'paste hits at the cursor',
     keys: ['mod+v'],
-    run: () => shape.paste(),
+    run: pasteUnlessText,
   },
+  {
+    ...shapeOnly,
+    id: 'paste-onto',
+    name: 'paste onto the row of the cursor',
+    keys: ['mod+shift+v'],
+    run: () => shape.paste({ onto: useWorkbench.getState().cursor.piece }),
+  },
+  {
+    ...shapeOnly,
+    id: 'paste-only',
+    name: 'paste only what is for this row',
+    keys: ['mod+alt+v'],
+    run: () => shape.paste({ only: [useWorkbench.getState().cursor.piece] }),
+  },
+  {
+    ...shapeOnly,
+    id: 'paste-mode',
+    name: 'pasting adds, or replaces what is there',
+    keys: ['shift+v'],
+    run: shape.turnPasteMode,
+  },
+  {
+    ...shapeOnly,
+    id: 'paint-more',
+    name: 'paint on every second, third … step',
+    keys: ['bracketright'],
+    run: () => shape.turnPaintEvery(1),
+  },
+  {
+    ...shapeOnly,
+    id: 'paint-less',
+    name: 'paint more densely',
+    keys: ['bracketleft'],
+    run: () => shape.turnPaintEvery(-1),
+  },
+  {
+    ...shapeOnly,
+    id: 'mute-row',
+    name: 'mute the row while listening',
+    keys: ['m'],
+    run: () => view.toggleMute(),
+  },
+  {
+    ...shapeOnly,
+    id: 'solo-row',
+    name: 'solo the row while listening',
+    keys: ['shift+m'],
+    run: () => view.toggleSolo(),
+  },
+  { ...shapeOnly, id: 'grow-now', name: 'grow', keys: ['g'], run: growPattern },
+  {
+    ...shapeOnly,
+    id: 'zoom-in',
+    name: 'zoom time in',
+    keys: ['equal'],
+    run: () => view.zoomTime(1.25),
+  },
+  {
+    ...shapeOnly,
+    id: 'zoom-out',
+    name: 'zoom time out',
+    keys: ['minus'],
+    run: () => view.zoomTime(0.8),
+  },
+  {
+    ...shapeOnly,
+    id: 'rows-taller',
+    name: 'taller rows',
+    keys: ['shift+equal'],
+    run: () => view.zoomRows(1.2),
+  },
+  {
+    ...shapeOnly,
+    id: 'rows-lower',
+    name: 'lower rows',
+    keys: ['shift+minus'],
+    run: () => view.zoomRows(1 / 1.2),
+  },
+  { ...shapeOnly, id: 'zoom-fit', name: 'zoom to fit', keys: ['z'], run: view.zoomToFit },
+  {
+    ...shapeOnly,
+    id: 'follow',
+    name: 'follow the playhead or stay',
+    keys: ['w'],
+    run: view.toggleFollow,
+  },
+  { ...shapeOnly, id: 'pads', name: 'show or hide the pads', keys: ['p'], run: pads.togglePads },
+  {
+    ...shapeOnly,
+    id: 'record',
+    name: 'record the pads, or stop recording',
+    keys: ['shift+p'],
+    run: pads.toggleRecording,
+  },
+  {
+    ...shapeOnly,
+    id: 'record-mode',
+    name: 'recording adds to what is there, or replaces it',
+    keys: ['alt+p'],
+    run: pads.turnRecordMode,
+  },
+  {
+    ...shapeOnly,
+    id: 'controller',
+    name: 'listen to a MIDI controller',
+    keys: ['alt+shift+p'],
+    run: () => void pads.connectController(),
+  },
+  {
+    ...shapeOnly,
+    id: 'roll-again',
+    name: 'roll the dice of a tool again',
+    keys: ['x'],
+    run: toolbox.rollAgain,
+  },
+  ...TOOL_GROUPS.map((group): Action => ({
+    ...shapeOnly,
+    id: `menu-${group}`,
+    name: `menu: ${group === 'time' ? 'shape of time' : group}`,
+    keys: [GROUP_KEYS[group]],
+    run: () => openMenu(group),
+  })),
+  ...MENU.map((entry): Action => ({
+    ...shapeOnly,
+    id: entry.id,
+    name: fullName(entry),
+    group: 'tools',
+    chord: [GROUP_KEYS[entry.group], entry.letter],
+    run: entry.run,
+  })),
   {
     ...shapeOnly,
     id: 'duplicate',
@@ -452,6 +589,21 @@ export async function startSong(): Promise<void> {
   routes.goToSong(await newSong(), 'shape');
 }
 
+let pasting: ReturnType<typeof setTimeout> | undefined;
+
+/**
+ * Pastes the hits that were copied here, unless the browser's own clipboard turns out to hold
+ * tablature: the page hears of that right after the key.
+ */
+function pasteUnlessText(): void {
+  pasting = setTimeout(() => shape.paste());
+}
+
+/** Called when text was pasted that belongs elsewhere. */
+export function keepFromPasting(): void {
+  clearTimeout(pasting);
+}
+
 function newPatternInShape(): void {
   shape.addPattern();
   routes.goToStage('shape');
@@ -470,6 +622,12 @@ export function isAvailable(action: Action, state: Workbench): boolean {
 
 /** The key of an action by its id, for tooltips; empty when it has none. */
 export function keyOf(id: string): string {
-  const keys = ACTIONS.find((action) => action.id === id)?.keys?.[0];
-  return keys ? keyName(keys) : '';
+  const action = ACTIONS.find((other) => other.id === id);
+  return action ? keysOf(action) : '';
+}
+
+/** The first keys of an action, as a person reads them: "Ctrl K", or "T then Q". */
+export function keysOf({ keys, chord }: Action): string {
+  if (keys) return keyName(keys[0]);
+  return chord ? chord.map(keyName).join(' then ') : '';
 }

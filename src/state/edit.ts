@@ -1,9 +1,10 @@
-import { applyCommand, type Command, type Song } from '@/core';
+import { applyCommand, whyUnchanged, type Command, type Song } from '@/core';
 import { advance, redo as redone, undo as undone, type History } from '@/core/commands/history';
 import { notify, useWorkbench } from './store';
 
 /** Changes the song by one command, or several that are one step of undo. */
 export function edit(command: Command | readonly Command[], label?: string): boolean {
+  commitGesture();
   const { history, readOnly } = useWorkbench.getState();
   if (!history || refuse(readOnly)) return false;
   const commands = [command].flat() as Command[];
@@ -25,13 +26,29 @@ export function preview(commands: readonly Command[], label: string): void {
   useWorkbench.setState({ history: { ...before, song }, gesture: { before, label } });
 }
 
+/** Changes the song, or says why it stays as it is. */
+export function editOrSay(command: Command, label?: string): boolean {
+  if (edit(command, label)) return true;
+  const { history, readOnly } = useWorkbench.getState();
+  const why = history && !readOnly && whyUnchanged(history.song, command);
+  if (why) notify(why, 'error');
+  return false;
+}
+
 /** Makes what the gesture shows one step of undo. */
 export function commitGesture(): void {
-  const { history, gesture } = useWorkbench.getState();
+  const { history, gesture, turn } = useWorkbench.getState();
   if (!history || !gesture) return;
+  if (turn?.heard) {
+    // What is only being heard was not taken.
+    cancelGesture();
+    useWorkbench.setState({ turn: { ...turn, heard: undefined } });
+    return;
+  }
   useWorkbench.setState({
     history: advance(gesture.before, history.song, gesture.label),
     gesture: undefined,
+    tool: undefined,
   });
 }
 
@@ -39,6 +56,7 @@ export function commitGesture(): void {
 export function cancelGesture(): void {
   const { gesture } = useWorkbench.getState();
   if (gesture) useWorkbench.setState({ history: gesture.before, gesture: undefined });
+  useWorkbench.setState({ tool: undefined });
 }
 
 export function undo(): void {
@@ -50,7 +68,8 @@ export function redo(): void {
 }
 
 function step(move: (history: History) => History): void {
-  const { history, gesture, readOnly } = useWorkbench.getState();
+  const { history, gesture, tool, readOnly } = useWorkbench.getState();
+  if (tool) return cancelGesture();
   if (!history || gesture || refuse(readOnly)) return;
   setHistory(move(history));
 }

@@ -16,6 +16,10 @@ const NAMES: Record<string, string> = {
   pagedown: 'PgDn',
   comma: ',',
   period: '.',
+  equal: '=',
+  minus: '-',
+  bracketleft: '[',
+  bracketright: ']',
 };
 
 /** A key as it is printed on the keyboard: "Ctrl Shift Z". */

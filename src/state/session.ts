@@ -81,7 +81,9 @@ export async function closeSong(): Promise<void> {
 }
 
 function viewOfNothing(): Partial<typeof initial> {
-  const { stage, notices, incoming, dialog, audio, click, countIn } = useWorkbench.getState();
+  const state = useWorkbench.getState();
+  const { stage, notices, incoming, dialog, audio, click, countIn, follow, zoom } = state;
+  const pads = { ...state.pads, recording: false };
   return {
     ...initial,
     problem: undefined,
@@ -92,7 +94,11 @@ function viewOfNothing(): Partial<typeof initial> {
     placeId: undefined,
     songLoop: undefined,
     patternLoop: undefined,
-    ...{ stage, notices, incoming, dialog, audio, click, countIn },
+    tool: undefined,
+    menu: undefined,
+    lane: undefined,
+    turn: undefined,
+    ...{ stage, notices, incoming, dialog, audio, click, countIn, follow, zoom, pads },
   };
 }
 

@@ -1,15 +1,17 @@
 import { nanoid } from 'nanoid';
-import type { Hit, Pattern } from '@/core';
+import { findStrand, type Hit, type Pattern } from '@/core';
 import { emptyPattern, nextDye } from '@/core/model/make';
 import { articulationOf, byStaffOrder, pieceOf, type PieceId } from '@/core/model/pieces';
-import { clipAt, clipOf } from '@/core/pattern/clip';
+import { clipAt, clipOf, repeatAfter } from '@/core/pattern/clip';
 import { barsOf, MAX_BARS } from '@/core/pattern/length';
 import { boundShift } from '@/core/pattern/move';
-import { chosenHits } from '@/core/pattern/strands';
+import { shownRows } from '@/core/pattern/rows';
+import { hitOfStep } from '@/core/pattern/speak';
+import { allIds, chosenHits, stepOf } from '@/core/pattern/strands';
 import { barTicks, isMeter, type Meter } from '@/core/time/meter';
 import { STEP_RATES } from '@/core/time/steps';
 import type { Ticks, Velocity } from '@/core/time/units';
-import { edit } from './edit';
+import { commitGesture, edit, editOrSay } from './edit';
 import { notify, openSongNow, shownPattern, useWorkbench } from './store';
 import { loopBarsOf, strike } from './transport';
 
@@ -25,11 +27,16 @@ export function newHit(piece: PieceId, at: Ticks, velocity: Velocity): Hit {
 }
 
 export function showPattern(id: string): void {
+  commitGesture();
   useWorkbench.setState({
     patternId: id,
     selection: [],
     anchor: undefined,
     patternLoop: undefined,
+    lane: undefined,
+    muted: [],
+    soloed: [],
+    turn: undefined,
   });
 }
 
@@ -65,6 +72,14 @@ export function duplicatePattern(): void {
   if (edit({ type: 'add pattern', value }, 'duplicate pattern')) showPattern(value.id);
 }
 
+/** Takes a pattern that was read into the song, and shows it. */
+export function addPatternOf(read: Pattern): boolean {
+  const value = { ...read, id: nanoid(8), dye: nextDye(openSongNow()) };
+  if (!edit({ type: 'add pattern', value })) return false;
+  showPattern(value.id);
+  return true;
+}
+
 export function removePattern(): void {
   const shown = pattern();
   if (!shown) return;
@@ -97,6 +112,15 @@ export function selectRow(piece = useWorkbench.getState().cursor.piece): void {
   );
 }
 
+/** Selects what lies in the bar of the cursor, on all rows. */
+export function selectBar(): void {
+  const shown = pattern();
+  if (!shown) return;
+  const bar = barTicks(shown.meter);
+  const from = Math.floor(useWorkbench.getState().cursor.at / bar) * bar;
+  select(hitsWithin(shownRows(shown), from, from + bar));
+}
+
 /** The hits of some strands whose steps lie in a stretch of time. */
 export function hitsWithin(pieces: readonly PieceId[], from: Ticks, to: Ticks): string[] {
   return (pattern()?.strands ?? [])
@@ -111,7 +135,7 @@ export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
   useWorkbench.setState({ cursor: { piece, at }, anchor: extend ? from : undefined });
   const shown = pattern();
   if (!extend || !shown) return;
-  const rows = shown.strands.map((strand) => strand.piece);
+  const rows = shownRows(shown);
   const [top, bottom] = [rows.indexOf(from.piece), rows.indexOf(piece)].sort((a, b) => a - b);
   const [start, end] = [from.at, at].sort((a, b) => a - b);
   select(hitsWithin(rows.slice(top, bottom + 1), start, end + shown.step));
@@ -120,23 +144,26 @@ export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
 /** Moves the cursor by steps and rows, as the arrow keys do. */
 export function moveCursor(steps: number, rows: number, extend = false): void {
   const shown = pattern();
-  if (!shown || shown.strands.length === 0) return;
+  const pieces = shown ? shownRows(shown) : [];
+  if (!shown || pieces.length === 0) return;
   const { cursor } = useWorkbench.getState();
-  const { strands, step, length } = shown;
-  const row = strands.findIndex((strand) => strand.piece === cursor.piece);
-  const nextRow = Math.max(0, Math.min(strands.length - 1, (row < 0 ? 0 : row) + rows));
-  const last = Math.ceil(length / step) - 1;
-  const at = Math.max(0, Math.min(last, Math.round(cursor.at / step) + steps)) * step;
-  setCursor(strands[nextRow].piece, at, extend);
+  const row = pieces.indexOf(cursor.piece);
+  const next = pieces[Math.max(0, Math.min(pieces.length - 1, (row < 0 ? 0 : row) + rows))];
+  const step = stepOf(shown, findStrand(shown, next)!);
+  const last = Math.ceil(shown.length / step - 1e-9) - 1;
+  // Between rows of different steps the cursor goes to the step it stands in.
+  const here = Math.floor(cursor.at / step + 1e-6);
+  setCursor(next, Math.max(0, Math.min(last, here + steps)) * step, extend);
 }
 
 /** The hit whose step is where the cursor is. */
 function hitAtCursor(): Hit | undefined {
   const { cursor } = useWorkbench.getState();
   const shown = pattern();
-  return shown?.strands
-    .find((strand) => strand.piece === cursor.piece)
-    ?.hits.find((hit) => hit.at >= cursor.at && hit.at < cursor.at + shown.step);
+  const strand = shown && findStrand(shown, cursor.piece);
+  if (!strand) return undefined;
+  const at = strand.loopTicks ? cursor.at % strand.loopTicks : cursor.at;
+  return hitOfStep(strand.hits, at, stepOf(shown, strand));
 }
 
 /** Places a hit at the cursor and sounds it; without a velocity, a hit that is there goes. */
@@ -163,7 +190,7 @@ export function writeAtCursor(velocity?: Velocity): void {
 }
 
 /** What a command works on: the selection, or the hit at the cursor. */
-function chosenIds(): readonly string[] {
+export function chosenIds(): readonly string[] {
   const { selection } = useWorkbench.getState();
   if (selection.length > 0) return selection;
   const there = hitAtCursor();
@@ -236,22 +263,70 @@ export function cutChosen(): void {
   removeChosen();
 }
 
-/** Pastes from the cursor's step on, and selects what was pasted. */
-export function paste(at = useWorkbench.getState().cursor.at): void {
+/**
+ * Pastes from the cursor's step on, and selects what was pasted. A clip of one strand goes onto the
+ * strand of the cursor with `onto`; with `only`, what is on other strands is left out.
+ */
+export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {}): void {
   const shown = pattern();
-  const { clip } = useWorkbench.getState();
+  const { clip, cursor, pasteMode } = useWorkbench.getState();
   if (!shown || !clip) {
     if (shown) notify('There is nothing to paste yet: select hits and copy them first.');
     return;
   }
-  const hits = clipAt(clip, at, () => nanoid(8));
-  if (edit({ type: 'place hits', pattern: shown.id, hits }, 'paste')) {
-    select(hits.map(({ hit }) => hit.id));
-    const next = at + clip.length;
-    if (next < shown.length) setCursor(useWorkbench.getState().cursor.piece, next);
+  const { onto, only } = options;
+  const hits = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
+  const before = allIds(shown);
+  const command = {
+    type: 'paste' as const,
+    pattern: shown.id,
+    clip: { ...clip, hits },
+    at: cursor.at,
+    mode: pasteMode,
+    seed: nanoid(6),
+    onto,
+  };
+  if (hits.length > 0 && edit(command)) {
+    const now = pattern();
+    if (now) select([...allIds(now)].filter((id) => !before.has(id)));
+    const next = cursor.at + clip.length;
+    if (next < shown.length) setCursor(cursor.piece, next);
   } else {
-    notify('Nothing was pasted: there is no room after the cursor.', 'error');
+    notify(
+      hits.length === 0
+        ? 'The clip has no hits on these rows.'
+        : 'Nothing was pasted: there is no room after the cursor.',
+      'error',
+    );
   }
+}
+
+/** Whether pasting takes out what lies in its time, or only gives way step by step. */
+export function turnPasteMode(): void {
+  useWorkbench.setState(({ pasteMode }) => ({
+    pasteMode: pasteMode === 'add' ? 'replace' : 'add',
+  }));
+}
+
+/** Paints on every n-th step from here on. */
+export function turnPaintEvery(by: 1 | -1): void {
+  useWorkbench.setState(({ paintEvery }) => ({
+    paintEvery: Math.max(1, Math.min(MOST_EVERY, paintEvery + by)),
+  }));
+}
+
+export const MOST_EVERY = 16;
+
+/** Repeats the selection until the end of its bar, or of the pattern. */
+export function fillWithChosen(to: 'bar' | 'pattern'): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown) return;
+  const ats = chosenHits(shown, new Set(ids)).map(({ hit }) => hit.at);
+  const bar = barTicks(shown.meter);
+  const barEnd = (Math.floor(Math.max(0, ...ats) / bar) + 1) * bar;
+  const end = to === 'bar' ? Math.min(barEnd, shown.length) : shown.length;
+  editOrSay({ type: 'fill', pattern: shown.id, ids, to: end }, `fill the ${to}`);
 }
 
 /** Copies the selection to right after itself, and selects the copy. */
@@ -262,10 +337,7 @@ export function duplicateChosen(): void {
   if (!shown || !clip) return;
   const first = Math.min(...chosenHits(shown, ids).map(({ hit }) => hit.at));
   const start = Math.floor(first / shown.step) * shown.step;
-  // A repeat falls on the next beat, half bar or bar: where a drummer would start again.
-  const room = [480, 960, 1920, barTicks(shown.meter)].find((unit) => clip.length <= unit);
-  const length = room ?? Math.ceil(clip.length / barTicks(shown.meter)) * barTicks(shown.meter);
-  const hits = clipAt(clip, start + length, () => nanoid(8));
+  const hits = clipAt(clip, start + repeatAfter(shown, clip), () => nanoid(8));
   if (edit({ type: 'place hits', pattern: shown.id, hits }, 'duplicate')) {
     select(hits.map(({ hit }) => hit.id));
   } else {

@@ -3,7 +3,9 @@ import { immer } from 'zustand/middleware/immer';
 import { findPattern, type ImportReport, type Pattern, type Song } from '@/core';
 import type { History } from '@/core/commands/history';
 import type { PieceId } from '@/core/model/pieces';
-import type { Clip } from '@/core/pattern/clip';
+import type { Clip, PasteMode } from '@/core/pattern/clip';
+import type { TurnKind } from '@/core/pattern/grow';
+import type { LaneId } from '@/core/pattern/lanes';
 import type { Ticks, Velocity } from '@/core/time/units';
 import type { AudioState } from '@/audio/player';
 import type { Saving } from '@/storage/autosave';
@@ -23,6 +25,50 @@ export interface Notice {
   message: string;
   kind: 'info' | 'error';
   action?: { label: string; run: () => void };
+}
+
+export const TOOL_GROUPS = [
+  'select',
+  'velocity',
+  'timing',
+  'voice',
+  'time',
+  'ornaments',
+  'row',
+  'pattern',
+] as const;
+export type ToolGroup = (typeof TOOL_GROUPS)[number];
+
+export type ToolValue = number | string | readonly number[];
+
+/** A tool at work: its values, and the hits it was opened for. */
+export interface OpenTool {
+  id: string;
+  ids: readonly string[];
+  values: Readonly<Record<string, ToolValue>>;
+  /** Why it changes nothing as it stands. */
+  problem?: string;
+}
+
+/** What a pad plays. */
+export interface PadSound {
+  piece: PieceId;
+  articulation: string;
+}
+
+/** The pads, and how what is played on them is written down. */
+export interface Pads {
+  open: boolean;
+  sounds: readonly PadSound[];
+  recording: boolean;
+  /** Overdub adds to what is there; replace clears the rows that are played, pass by pass. */
+  mode: 'overdub' | 'replace';
+  /** Percent of the way to the nearest step. */
+  quantize: number;
+  /** Milliseconds between the stroke and its arrival here. */
+  latency: number;
+  /** A controller that the browser was allowed to listen to. */
+  controller?: string;
 }
 
 /** A file on its way in: being read, or read and waiting for a decision. */
@@ -47,7 +93,11 @@ export interface Workbench {
   saving: Saving;
 
   stage: Stage;
-  dialog?: 'palette' | 'keys';
+  dialog?: 'palette' | 'keys' | 'tablature';
+  /** A tool of Shape whose effect is shown before it is kept. */
+  tool?: OpenTool;
+  /** Which menu of tools is open. */
+  menu?: ToolGroup;
   incoming?: Incoming;
   notices: Notice[];
 
@@ -61,6 +111,19 @@ export interface Workbench {
   /** How each piece is struck when a hit is placed; absent is the usual way. */
   articulations: Readonly<Record<PieceId, string>>;
   clip?: Clip;
+  pasteMode: PasteMode;
+  /** Hits are painted on every n-th step. */
+  paintEvery: number;
+  zoom: { beat?: number; rows: number };
+  follow: boolean;
+  /** Strands that are not heard, or heard alone, while they are worked on. Files hold everything. */
+  muted: readonly PieceId[];
+  soloed: readonly PieceId[];
+  /** The one lane that is shown, and on which row. */
+  lane?: { piece: PieceId; id: LaneId };
+  /** Suggestions for the turn of a pattern that has grown. */
+  turn?: { pattern: string; seed: number; dismissed: readonly TurnKind[]; heard?: TurnKind };
+  pads: Pads;
   placeId?: string;
 
   hear: 'pattern' | 'song';
@@ -73,6 +136,26 @@ export interface Workbench {
   patternLoop?: Range;
 }
 
+/** Eight sounds under each hand: drums below, metal above. */
+export const USUAL_PADS: readonly PadSound[] = [
+  ['crash', 'edge'],
+  ['splash', 'edge'],
+  ['hihat', 'closed'],
+  ['hihat', 'half-open'],
+  ['hihat', 'open'],
+  ['hihat', 'pedal'],
+  ['ride', 'bow'],
+  ['ride', 'bell'],
+  ['kick', 'beater'],
+  ['snare', 'centre'],
+  ['snare', 'rim'],
+  ['snare', 'side-stick'],
+  ['tom-high', 'struck'],
+  ['tom-low-mid', 'struck'],
+  ['tom-high-floor', 'struck'],
+  ['cowbell', 'struck'],
+].map(([piece, articulation]) => ({ piece, articulation }));
+
 export const initial: Workbench = {
   status: 'idle',
   readOnly: false,
@@ -83,6 +166,20 @@ export const initial: Workbench = {
   cursor: { piece: 'snare', at: 0 },
   strength: 96,
   articulations: {},
+  pasteMode: 'add',
+  paintEvery: 1,
+  zoom: { rows: 1 },
+  follow: true,
+  muted: [],
+  soloed: [],
+  pads: {
+    open: false,
+    sounds: USUAL_PADS,
+    recording: false,
+    mode: 'overdub',
+    quantize: 80,
+    latency: 0,
+  },
   hear: 'pattern',
   playing: false,
   audio: 'off',
@@ -105,6 +202,19 @@ export function shownPattern(state: Workbench): Pattern | undefined {
   const song = state.history?.song;
   if (!song) return undefined;
   return (state.patternId && findPattern(song, state.patternId)) || song.patterns[0];
+}
+
+/** The strands that are not heard while this pattern is worked on. */
+export function silentRows(
+  pattern: Pattern,
+  muted: readonly PieceId[],
+  soloed: readonly PieceId[],
+): ReadonlySet<PieceId> {
+  const pieces = pattern.strands.map((strand) => strand.piece);
+  const alone = pieces.filter((piece) => soloed.includes(piece));
+  return new Set(
+    pieces.filter((piece) => muted.includes(piece) || (alone.length > 0 && !alone.includes(piece))),
+  );
 }
 
 let noticeCount = 0;

@@ -2,11 +2,19 @@ import { Player } from '@/audio/player';
 import type { Pattern, Song } from '@/core';
 import type { PieceId } from '@/core/model/pieces';
 import { songOfPattern } from '@/core/model/make';
+import { passesOf } from '@/core/pattern/cycle';
 import { barTicks } from '@/core/time/meter';
 import { songTicks } from '@/core/weave/sections';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { synthesiseAside } from '@/workers';
-import { notify, shownPattern, useWorkbench, type Range, type Workbench } from './store';
+import {
+  notify,
+  shownPattern,
+  silentRows,
+  useWorkbench,
+  type Range,
+  type Workbench,
+} from './store';
 
 let made: Player | undefined;
 
@@ -19,18 +27,46 @@ function player(): Player {
   }));
 }
 
-let patternSong: { song: Song; pattern: Pattern; value: Song } | undefined;
+/** What was computed for hearing, for as long as what it was computed from is the same. */
+let heard: { from: unknown[]; value: Song } | undefined;
+
+function once(from: unknown[], compute: () => Song): Song {
+  if (!heard || heard.from.some((part, i) => part !== from[i])) heard = { from, value: compute() };
+  return heard.value;
+}
+
+/** The pattern without the strands that are muted, or not soloed. */
+function heardStrands(state: Workbench, pattern: Pattern): Pattern {
+  const silent = silentRows(pattern, state.muted, state.soloed);
+  if (silent.size === 0) return pattern;
+  const strands = pattern.strands.map((s) => (silent.has(s.piece) ? { ...s, hits: [] } : s));
+  return { ...pattern, strands };
+}
+
+/** Passes of the pattern until everything in it was heard, as far as a loop may be long. */
+export function heardPasses(pattern: Pattern): number {
+  const most = Math.max(1, Math.floor((LONGEST_BARS * barTicks(pattern.meter)) / pattern.length));
+  return Math.min(most, passesOf(pattern));
+}
+
+const LONGEST_BARS = 512;
 
 /** What is heard: the song, or the shown pattern as a song of its own. */
 export function heardSong(state: Workbench): Song | undefined {
   const song = state.history?.song;
-  if (!song || state.hear === 'song') return song;
   const pattern = shownPattern(state);
-  if (!pattern) return song;
-  if (patternSong?.pattern !== pattern || patternSong.song.tempo !== song.tempo) {
-    patternSong = { song, pattern, value: songOfPattern(song, pattern) };
+  if (!song || !pattern) return song;
+  const { hear, muted, soloed } = state;
+  if (hear === 'pattern') {
+    return once([hear, pattern, song.tempo, muted, soloed], () =>
+      songOfPattern(song, heardStrands(state, pattern), heardPasses(pattern)),
+    );
   }
-  return patternSong.value;
+  if (muted.length + soloed.length === 0) return song;
+  return once([hear, song, pattern, muted, soloed], () => ({
+    ...song,
+    patterns: song.patterns.map((p) => (p === pattern ? heardStrands(state, p) : p)),
+  }));
 }
 
 /** The loop that holds for what is heard; a pattern always loops. */
@@ -42,7 +78,7 @@ export function heardLoop(state: Workbench): Range | undefined {
   if (patternLoop && patternLoop.from < pattern.length) {
     return { from: patternLoop.from, to: Math.min(patternLoop.to, pattern.length) };
   }
-  return { from: 0, to: pattern.length };
+  return { from: 0, to: pattern.length * heardPasses(pattern) };
 }
 
 /** Keeps the player at what the workbench says. Called once by the shell. */

@@ -91,12 +91,17 @@ export function nextDye(song: Song): number {
   return worn.indexOf(Math.min(...worn));
 }
 
-/** The whole song as it would be if it were nothing but one pattern, at the song's first tempo. */
-export function songOfPattern(song: Song, pattern: Pattern): Song {
+/**
+ * The whole song as it would be if it were nothing but one pattern, at the song's first tempo.
+ * @param passes how often it is played
+ */
+export function songOfPattern(song: Song, pattern: Pattern, passes = 1): Song {
+  const length = pattern.length * passes;
+  const bars = Math.max(1, Math.ceil(length / barTicks(pattern.meter)));
   const section: Section = {
-    ...sectionOf(pattern, { id: 'whole', name: pattern.name, kind: 'part' }),
+    ...sectionOf(pattern, { id: 'whole', name: pattern.name, kind: 'part', bars }),
   };
-  section.spans = [{ ...section.spans[0], to: pattern.length }];
+  section.spans = [{ ...section.spans[0], to: length }];
   return {
     ...song,
     name: pattern.name,

@@ -3,9 +3,13 @@ import type { Hit, Pattern } from '../model/song';
 import { barTicks, beatTicks } from '../time/meter';
 import { PPQ, type Bpm, type Ticks } from '../time/units';
 import { chosenHits } from './strands';
+import { swungBy } from './swing';
+
+/** What has to be known of a pattern, or of a strand of it, to count its steps. */
+export type Counted = Pick<Pattern, 'meter' | 'step'>;
 
 /** Bar and beat of a step as musicians count, both from 1; steps between beats are numbered too. */
-export function spokenStep(pattern: Pattern, at: Ticks): string {
+export function spokenStep(pattern: Counted, at: Ticks): string {
   const bar = Math.floor(at / barTicks(pattern.meter));
   const inBar = at - bar * barTicks(pattern.meter);
   const beatLength = beatTicks(pattern.meter);
@@ -33,7 +37,7 @@ export function spokenPush(push: Ticks, bpm: Bpm): string {
 
 /** A step of the grid in words: "snare, bar 2 beat 3, velocity 96, 12 ms late". */
 export function spokenCell(
-  pattern: Pattern,
+  pattern: Counted,
   piece: PieceId,
   at: Ticks,
   hit: Hit | undefined,
@@ -47,7 +51,23 @@ export function spokenCell(
   parts.push(`velocity ${hit.velocity}`);
   const push = spokenPush(hit.push, bpm);
   if (push) parts.push(push);
-  return parts.join(', ');
+  return [...parts, ...spokenFigures(hit)].join(', ');
+}
+
+/** "flam", "burst of 3", "on pass 2 of 4": what is special about a hit. */
+function spokenFigures({ flam, burst, choke, cycle, reverse }: Hit): string[] {
+  const words = [];
+  if (flam) words.push(flam.strokes === 1 ? 'flam' : 'drag');
+  if (burst) words.push(`burst of ${burst.strokes}`);
+  if (choke) words.push('choked');
+  if (reverse) words.push('reversed');
+  if (cycle) words.push(`on pass ${cycle.on.join(' and ')} of ${cycle.of}`);
+  return words;
+}
+
+/** Where a hit is heard in its pattern, with its push and the pattern's swing. */
+export function heardAt({ swing }: Pick<Pattern, 'swing'>, hit: Hit): Ticks {
+  return hit.at + hit.push + swungBy(hit.at, swing);
 }
 
 /** The first hit of a strand that belongs to a step of the pattern's grid. */

@@ -16,9 +16,14 @@ import { keyOf } from '@/state/actions';
 import { commitGesture, edit, preview } from '@/state/edit';
 import * as shape from '@/state/shape';
 import { useWorkbench } from '@/state/store';
+import { MenuButtons } from './Menus';
+import { ToolPanel } from './ToolPanel';
+import { Turns } from './Turns';
 
 /** What is selected and its values; or, with nothing selected, how the next hits are struck. */
 export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
+  const tool = useWorkbench((state) => state.tool);
+  const turn = useWorkbench((state) => state.turn);
   return (
     <Box
       component="aside"
@@ -26,14 +31,19 @@ export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: 
       sx={{
         bgcolor: 'var(--panel)',
         borderLeft: '1px solid var(--line)',
-        p: 2,
+        p: 1.5,
         display: 'flex',
         flexDirection: 'column',
-        gap: 2,
+        gap: 1.75,
         overflowY: 'auto',
       }}
     >
-      {selected ? (
+      <MenuButtons groups={['select', 'velocity', 'timing', 'voice', 'time', 'ornaments', 'row']} />
+      {tool ? (
+        <ToolPanel open={tool} />
+      ) : turn?.pattern === pattern.id ? (
+        <Turns pattern={pattern} />
+      ) : selected ? (
         <OfSelection pattern={pattern} selected={selected} />
       ) : (
         <OfComing pattern={pattern} />

@@ -10,6 +10,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
 import { PATTERN_KINDS, type Pattern, type PatternKind } from '@/core';
+import { passesOf } from '@/core/pattern/cycle';
 import { barsOf, MAX_BARS } from '@/core/pattern/length';
 import { STEP_RATES } from '@/core/time/steps';
 import { usesOf } from '@/core/weave/arrange';
@@ -30,10 +31,13 @@ import {
   showPattern,
 } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
+import { growPattern } from '@/state/turns';
+import { MenuButton } from './Menus';
 
 /** Which pattern is shown, and the frame it is written in. */
 export function PatternBar({ pattern }: { pattern: Pattern }) {
   const uses = useWorkbench((state) => usesOf(state.history!.song, pattern.id));
+  const passes = passesOf(pattern);
   return (
     <Box
       sx={{
@@ -51,10 +55,11 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         value={pattern.name}
         label="name of the pattern"
         onChange={(name) => edit({ type: 'rename pattern', pattern: pattern.id, name })}
-        sx={{ fontSize: 16, fontWeight: 600, maxWidth: 320, minWidth: 80 }}
+        sx={{ fontSize: 16, fontWeight: 600, maxWidth: 260, minWidth: 80 }}
       />
       <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
         {uses === 0 ? 'not in the song yet' : uses === 1 ? 'in 1 place' : `in ${uses} places`}
+        {passes > 1 && ` · all heard after ${passes} passes`}
       </Box>
       <Box sx={{ flex: 1 }} />
       <ChoiceField
@@ -74,6 +79,20 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         onChange={setBars}
       />
       <MeterField meter={pattern.meter} onChange={setMeter} />
+      <NumberField
+        label="swing %"
+        value={pattern.swing?.percent ?? 50}
+        min={50}
+        max={75}
+        width={70}
+        onChange={(percent) =>
+          edit({
+            type: 'set swing',
+            pattern: pattern.id,
+            swing: { percent, unit: pattern.swing?.unit ?? (pattern.step >= 480 ? 480 : 240) },
+          })
+        }
+      />
       <ChoiceField
         label="step"
         value={String(pattern.step)}
@@ -81,6 +100,10 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         width={124}
         onChange={(step) => setStep(Number(step))}
       />
+      <MenuButton group="pattern" />
+      <Tooltip title={keyOf('grow-now')}>
+        <Button onClick={growPattern}>grow</Button>
+      </Tooltip>
     </Box>
   );
 }

@@ -1,36 +1,48 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import type { Pattern } from '@/core';
-import { articulationOf, pieceOf } from '@/core/model/pieces';
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+} from 'react';
+import type { Hit, Pattern } from '@/core';
+import { pieceOf } from '@/core/model/pieces';
 import { patternTickAt } from '@/core/weave/where';
 import { barTicks, beatTicks } from '@/core/time/meter';
-import { PieceSign } from '@/look/Notehead';
+import type { Ticks } from '@/core/time/units';
+import { useTokens } from '@/look/LookProvider';
 import { useEveryFrame } from '@/look/useEveryFrame';
-import { setCursor } from '@/state/shape';
-import { useWorkbench } from '@/state/store';
-import {
-  locate,
-  MAX_LOOP_BARS,
-  playhead,
-  setHear,
-  setPatternLoop,
-  strike,
-} from '@/state/transport';
+import { sayScale, zoomRows, zoomTime } from '@/state/view';
+import { silentRows, useWorkbench } from '@/state/store';
+import { locate, MAX_LOOP_BARS, playhead, setHear, setPatternLoop } from '@/state/transport';
+import { Cells } from './Cells';
+import type { Sheet as Drawing } from './draw';
 import { geometryOf, type Geometry, type RowPlace } from './geometry';
 import { cellId } from './ids';
-import { Row } from './Row';
+import { Names, NAMES_WIDTH } from './Names';
 import styles from './Sheet.module.css';
+import { Tiles } from './Tiles';
 import { useStrokes } from './useStrokes';
 
-const NAMES_WIDTH = 172;
 const RULER_HEIGHT = 24;
+
+/** The part of the sheet that is in view, in pixels. */
+interface View {
+  left: number;
+  width: number;
+}
 
 /** The pattern as rows of stems under its bar numbers. */
 export function Sheet({ pattern }: { pattern: Pattern }) {
   const scroller = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [scrolled, setScrolled] = useState(0);
+  const zoom = useWorkbench((state) => state.zoom);
+  const laneOf = useWorkbench((state) => state.lane?.piece);
   useEffect(() => {
     const element = scroller.current;
     if (!element) return;
@@ -40,24 +52,24 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  const { length, step, strands } = pattern;
-  const pieces = strands.map((strand) => strand.piece).join();
+  const { length, step, view } = pattern;
+  const rows = pattern.strands.map((s) => [s.piece, s.stepTicks, s.loopTicks].join('/')).join();
   const geometry = useMemo(
-    () => geometryOf(pattern, size.width - NAMES_WIDTH, size.height - RULER_HEIGHT - 4),
+    () =>
+      geometryOf(pattern, size.width - NAMES_WIDTH, size.height - RULER_HEIGHT - 4, zoom, laneOf),
     // Hits do not change where things lie: while one is placed, rows and steps stay the same value.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [length, step, pieces, size],
+    [length, step, rows, view, size, zoom, laneOf],
   );
-  // Whole bars, so that scrolling does not draw every row anew at every pixel.
-  const bar = barTicks(pattern.meter);
-  const from = Math.max(0, Math.floor(geometry.tick(scrolled) / bar) * bar);
-  const to = Math.min(length, Math.ceil(geometry.tick(scrolled + size.width) / bar) * bar);
+  useZoom(scroller, geometry);
+  useEffect(() => sayScale(geometry.scale), [geometry]);
   return (
     <div className={styles.sheet}>
       <div
         ref={scroller}
         className={styles.scroller}
-        onScroll={(event) => setScrolled(event.currentTarget.scrollLeft)}
+        // A quarter of a view at a time: between two of those, scrolling draws nothing anew.
+        onScroll={(event) => setScrolled(Math.floor(event.currentTarget.scrollLeft / 160) * 160)}
       >
         {size.width > 0 && (
           <div className={styles.inner}>
@@ -67,8 +79,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
             <Body
               pattern={pattern}
               geometry={geometry}
-              from={Math.floor(from / step) * step}
-              to={to}
+              view={{ left: scrolled, width: size.width }}
               scroller={scroller}
             />
           </div>
@@ -78,6 +89,35 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
   );
 }
 
+/** Ctrl with the wheel, or a pinch, zooms time where the pointer is; Alt with the wheel zooms rows. */
+function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geometry): void {
+  const held = useRef<{ tick: Ticks; x: number }>(undefined);
+  const latest = useRef(geometry);
+  useLayoutEffect(() => {
+    latest.current = geometry;
+    const view = scroller.current;
+    if (!held.current || !view) return;
+    view.scrollLeft = geometry.x(held.current.tick) - held.current.x;
+    held.current = undefined;
+  }, [geometry, scroller]);
+  const onWheel = useCallback((event: WheelEvent) => {
+    const view = event.currentTarget as HTMLElement;
+    if (!event.ctrlKey && !event.altKey) return;
+    event.preventDefault();
+    const by = Math.exp(-event.deltaY / 300);
+    if (event.altKey) return zoomRows(by);
+    const x = event.clientX - view.getBoundingClientRect().left - NAMES_WIDTH;
+    held.current = { tick: latest.current.tick(view.scrollLeft + x), x };
+    zoomTime(by, latest.current.scale);
+  }, []);
+  useEffect(() => {
+    const view = scroller.current;
+    // React's own wheel handlers are passive: they cannot keep the page from zooming.
+    view?.addEventListener('wheel', onWheel, { passive: false });
+    return () => view?.removeEventListener('wheel', onWheel);
+  }, [scroller, onWheel]);
+}
+
 /** Bars and beats; press to go there, drag to loop bars. */
 function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) {
   const loop = useWorkbench((state) => state.patternLoop);
@@ -85,7 +125,8 @@ function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) 
   const bar = barTicks(pattern.meter);
   const beat = beatTicks(pattern.meter);
   const beats = Math.ceil(pattern.length / beat);
-  const wide = (geometry.width * beat) / pattern.length > 20;
+  const wide = geometry.scale * beat > 20;
+  const everyBar = Math.max(1, 2 ** Math.ceil(Math.log2(26 / (geometry.scale * bar))));
   const barAt = (event: PointerEvent<HTMLElement>) => {
     const { left } = event.currentTarget.getBoundingClientRect();
     const tick = geometry.tick(event.clientX - left);
@@ -120,7 +161,7 @@ function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) 
     >
       {Array.from({ length: beats }, (_, i) => i * beat).map((at) => {
         const isBar = at % bar === 0;
-        if (!isBar && !wide) return null;
+        if (isBar ? (at / bar) % everyBar !== 0 : !wide) return null;
         return (
           <span
             key={at}
@@ -144,69 +185,50 @@ function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) 
   );
 }
 
-/** The kit pieces; press a name to hear it. */
-function Names({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) {
-  const current = useWorkbench((state) => state.cursor.piece);
-  const chosen = useWorkbench((state) => state.articulations);
-  return (
-    <div className={styles.names} style={{ height: geometry.height }}>
-      {geometry.rows.map((row) => {
-        const { name, articulations } = pieceOf(row.piece);
-        const coming = articulationOf(row.piece, chosen[row.piece] ?? '');
-        const hits = pattern.strands.find((s) => s.piece === row.piece)?.hits ?? [];
-        const used = articulations.filter((a) => hits.some((hit) => hit.articulation === a.id));
-        const ways = used.length > 1 || coming !== articulations[0];
-        return (
-          <div
-            key={row.piece}
-            className={row.piece === current ? `${styles.name} ${styles.current}` : styles.name}
-            style={{ top: row.top, height: row.height }}
-          >
-            <button
-              type="button"
-              tabIndex={-1}
-              aria-label={`hear ${name}`}
-              title={`${name}: press to hear it`}
-              onClick={() => {
-                setCursor(row.piece, useWorkbench.getState().cursor.at);
-                strike(row.piece, coming.id, useWorkbench.getState().strength);
-              }}
-            >
-              <PieceSign head={coming.head} />
-              {name}
-            </button>
-            {ways && row.height > 44 && (
-              <small>
-                {coming !== articulations[0]
-                  ? `next: ${coming.name}`
-                  : used.map((a) => a.name).join(', ')}
-              </small>
-            )}
-          </div>
-        );
-      })}
-    </div>
-  );
-}
-
 interface BodyProps {
   pattern: Pattern;
   geometry: Geometry;
-  from: number;
-  to: number;
+  view: View;
   scroller: React.RefObject<HTMLDivElement | null>;
 }
 
-function Body({ pattern, geometry, from, to, scroller }: BodyProps) {
+/** More steps in view than this are not offered one by one: only those of the cursor's bar. */
+const MOST_CELLS = 1600;
+
+function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const selection = useWorkbench((state) => state.selection);
   const cursor = useWorkbench((state) => state.cursor);
   const bpm = useWorkbench((state) => state.history!.song.tempo[0].bpm);
+  const before = useWorkbench(
+    (state) =>
+      state.tool && state.gesture?.before.song.patterns.find(({ id }) => id === pattern.id),
+  );
+  const lane = useWorkbench((state) => state.lane?.id);
+  const muted = useWorkbench((state) => state.muted);
+  const soloed = useWorkbench((state) => state.soloed);
+  const tokens = useTokens();
   const selected = useMemo(() => new Set(selection), [selection]);
   const { frame, handlers } = useStrokes(pattern, geometry);
+  const { length, meter, step } = pattern;
+  const bar = barTicks(meter);
+  const from = Math.max(0, Math.floor(geometry.tick(view.left) / bar) * bar);
+  const to = Math.min(length, Math.ceil(geometry.tick(view.left + view.width + 160) / bar) * bar);
   const rows = new Map(geometry.rows.map((row) => [row.piece, row]));
-  const steps = Math.ceil(pattern.length / pattern.step);
-  const lines = useMemo(() => linesOf(pattern, geometry), [pattern, geometry]);
-  const cursorRow = rows.has(cursor.piece) ? cursor.piece : undefined;
+  const many = geometry.rows.reduce((sum, row) => sum + (to - from) / row.step, 0) > MOST_CELLS;
+  const cursorBar = Math.floor(cursor.at / bar) * bar;
+  const bars: Ticks[] = [];
+  if (many) bars.push(cursorBar);
+  else for (let at = from; at < to; at += bar) bars.push(at);
+  const sheet: Drawing = {
+    pattern,
+    before,
+    geometry,
+    selected,
+    silent: silentRows(pattern, muted, soloed),
+    lane,
+    tokens,
+  };
+  const cursorShown = rows.has(cursor.piece) && bars.includes(cursorBar);
   return (
     <div
       className={styles.body}
@@ -214,49 +236,48 @@ function Body({ pattern, geometry, from, to, scroller }: BodyProps) {
       role="grid"
       tabIndex={0}
       aria-label={`${pattern.name}, steps by strands`}
-      aria-rowcount={pattern.strands.length}
-      aria-colcount={steps + 1}
+      aria-rowcount={geometry.rows.length}
+      aria-colcount={Math.ceil(length / step) + 1}
       aria-multiselectable
-      aria-activedescendant={
-        cursorRow && cursor.at >= from && cursor.at < to ? cellId(cursorRow, cursor.at) : undefined
-      }
+      aria-activedescendant={cursorShown ? cellId(cursor.piece, cursor.at) : undefined}
       onContextMenu={(event) => event.preventDefault()}
       {...handlers}
     >
-      {pattern.strands.map((strand, i) => {
-        const row = rows.get(strand.piece);
-        if (!row) return null;
+      <Tiles sheet={sheet} from={view.left} to={view.left + view.width + 160} />
+      {geometry.rows.map((row, i) => {
+        const { hits } = pattern.strands.find(({ piece }) => piece === row.piece)!;
         return (
           <div
-            key={strand.piece}
+            key={row.piece}
             role="row"
             aria-rowindex={i + 1}
-            aria-label={pieceOf(strand.piece).name}
+            aria-label={pieceOf(row.piece).name}
             className={styles.row}
-            style={rowStyle(row, geometry, pattern.dye)}
+            style={{ top: row.top, height: row.height, width: geometry.width }}
           >
-            <svg
-              className={styles.steps}
-              width={geometry.width}
-              height={row.height - 1}
-              aria-hidden
-            >
-              <path d={lines.shade} fill="var(--paper-shade)" />
-              <path d={lines.steps} stroke="var(--fine-line)" />
-              <path d={lines.beats} stroke="var(--line)" />
-              <path d={lines.bars} stroke="var(--soft-ink)" strokeWidth={1.5} />
-            </svg>
-            <Row
-              pattern={pattern}
-              strand={strand}
-              row={row}
-              geometry={geometry}
-              selected={selected}
-              bpm={bpm}
-              from={from}
-              to={to}
-              cursorAt={strand.piece === cursor.piece ? cursor.at : undefined}
-            />
+            {bars.map((at) => {
+              const end = Math.min(length, at + bar);
+              const here = hitsBetween(hits, row, at, end);
+              const onIt = cursor.piece === row.piece && cursor.at >= at && cursor.at < end;
+              return (
+                <Cells
+                  key={at}
+                  piece={row.piece}
+                  meter={meter}
+                  step={row.step}
+                  loop={row.loop}
+                  bpm={bpm}
+                  from={at}
+                  to={end}
+                  hits={here}
+                  selected={here.flatMap(({ id }) => (selected.has(id) ? [id] : [])).join(' ')}
+                  cursorAt={onIt ? cursor.at : undefined}
+                  left={geometry.x(at)}
+                  width={geometry.stepWidth(row)}
+                  height={row.height}
+                />
+              );
+            })}
           </div>
         );
       })}
@@ -266,45 +287,21 @@ function Body({ pattern, geometry, from, to, scroller }: BodyProps) {
   );
 }
 
-function rowStyle(row: RowPlace, geometry: Geometry, dye: number) {
-  return {
-    top: row.top,
-    height: row.height,
-    width: geometry.width,
-    '--row-dye': `var(--dye-${dye})`,
-  } as React.CSSProperties;
-}
-
-/** The lines behind the hits, the same for all rows; rows are cut to their own heights. */
-function linesOf(pattern: Pattern, geometry: Geometry) {
-  const { length, step, meter } = pattern;
-  const [bar, beat] = [barTicks(meter), beatTicks(meter)];
-  const tall = 200;
-  const line = (at: number) => `M${geometry.x(at).toFixed(1)} 0V${tall}`;
-  const each = (by: number, wanted: (at: number) => boolean) => {
-    let path = '';
-    for (let at = 0; at <= length; at += by) if (wanted(at)) path += line(at);
-    return path;
-  };
-  let shade = '';
-  for (let at = beat; at < length; at += 2 * beat) {
-    const [x, right] = [geometry.x(at), geometry.x(Math.min(length, at + beat))];
-    shade += `M${x} 0H${right}V${tall}H${x}Z`;
-  }
-  return {
-    shade,
-    steps: each(step, (at) => at % beat !== 0),
-    beats: each(beat, (at) => at % bar !== 0),
-    bars: each(bar, () => true) + (length % bar === 0 ? '' : line(length)),
-  };
+/** The hits that are heard between two ticks; all of a strand that loops at its own length. */
+function hitsBetween(hits: readonly Hit[], row: RowPlace, from: Ticks, to: Ticks): readonly Hit[] {
+  if (Number.isFinite(row.loop)) return hits;
+  const first = hits.findIndex((hit) => hit.at >= from);
+  if (first < 0) return [];
+  const after = hits.findIndex((hit, i) => i >= first && hit.at >= to);
+  return hits.slice(first, after < 0 ? undefined : after);
 }
 
 /** Where the music is: in the pattern heard alone, or in the song where it plays this pattern. */
-function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'from' | 'to'>) {
+function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'view'>) {
   const line = useRef<HTMLDivElement>(null);
   useEveryFrame(() => {
     if (!line.current) return;
-    const { hear, playing, history } = useWorkbench.getState();
+    const { hear, playing, follow, history } = useWorkbench.getState();
     const tick = playhead();
     const local =
       hear === 'pattern' ? tick % pattern.length : patternTickAt(history!.song, pattern, tick);
@@ -314,7 +311,7 @@ function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'from' | 'to'
     const x = geometry.x(local);
     line.current.style.transform = `translateX(${x.toFixed(1)}px)`;
     const view = scroller.current;
-    if (!playing || !view || view.scrollWidth <= view.clientWidth) return;
+    if (!playing || !follow || !view || view.scrollWidth <= view.clientWidth) return;
     const room = view.clientWidth - NAMES_WIDTH;
     if (x < view.scrollLeft || x > view.scrollLeft + room)
       view.scrollTo({ left: Math.max(0, x - 40) });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { emptyPattern } from '@/core/model/make';
 import { STEP_RATES } from '@/core/time/steps';
-import { geometryOf } from './geometry';
+import { geometryOf, laneShare, laneY } from './geometry';
 
 const anyGeometry = fc
   .record({
@@ -18,11 +18,12 @@ const anyGeometry = fc
 test('a press on the line of a step, or a little before it, is that step', () => {
   fc.assert(
     fc.property(anyGeometry, fc.nat(1000), ({ pattern, geometry }, n) => {
+      const row = geometry.rows[n % geometry.rows.length];
       const steps = pattern.length / pattern.step;
       const at = (n % steps) * pattern.step;
-      expect(geometry.step(geometry.x(at))).toBeCloseTo(at, 6);
-      expect(geometry.step(geometry.x(at) - geometry.stepWidth * 0.2)).toBeCloseTo(at, 6);
-      expect(geometry.step(geometry.x(at) + geometry.stepWidth * 0.6)).toBeCloseTo(at, 6);
+      expect(geometry.step(geometry.x(at), row)).toBeCloseTo(at, 6);
+      expect(geometry.step(geometry.x(at) - geometry.stepWidth(row) * 0.2, row)).toBeCloseTo(at, 6);
+      expect(geometry.step(geometry.x(at) + geometry.stepWidth(row) * 0.6, row)).toBeCloseTo(at, 6);
     }),
   );
 });
@@ -30,9 +31,11 @@ test('a press on the line of a step, or a little before it, is that step', () =>
 test('a press outside the pattern is its first or last step', () => {
   fc.assert(
     fc.property(anyGeometry, ({ pattern, geometry }) => {
-      expect(geometry.step(-500)).toBe(0);
-      expect(geometry.step(1e6)).toBeLessThan(pattern.length);
-      expect(geometry.step(1e6)).toBeGreaterThanOrEqual(pattern.length - 2 * pattern.step);
+      expect(geometry.step(-500, geometry.rows[0])).toBe(0);
+      expect(geometry.step(1e6, geometry.rows[0])).toBeLessThan(pattern.length);
+      expect(geometry.step(1e6, geometry.rows[0])).toBeGreaterThanOrEqual(
+        pattern.length - 2 * pattern.step,
+      );
     }),
   );
 });
@@ -77,7 +80,25 @@ test('rows lie below each other, and every height belongs to one', () => {
 test('a step is never too narrow to be pressed: long patterns scroll instead', () => {
   fc.assert(
     fc.property(anyGeometry, ({ geometry }) => {
-      expect(geometry.stepWidth).toBeGreaterThanOrEqual(14.9);
+      expect(geometry.stepWidth(geometry.rows[0])).toBeGreaterThanOrEqual(14.9);
     }),
   );
+});
+
+test('a row that is open is tall, a folded one a line, and both keep their hits in reach', () => {
+  const pattern = emptyPattern({ id: 'p', name: 'p' });
+  const view = { open: ['snare'], folded: ['ride'], hidden: ['crash'] };
+  const { rows } = geometryOf({ ...pattern, view }, 900, 500);
+  const height = (piece: string) => rows.find((row) => row.piece === piece)?.height;
+  expect(height('snare')).toBeGreaterThan(200);
+  expect(height('ride')).toBeLessThan(24);
+  expect(height('crash')).toBeUndefined();
+});
+
+test('a lane lies under its own row, and its heights come back as they were drawn', () => {
+  const { rows } = geometryOf(emptyPattern({ id: 'p', name: 'p' }), 900, 500, { rows: 1 }, 'hihat');
+  const row = rows.find(({ piece }) => piece === 'hihat')!;
+  const below = rows[rows.indexOf(row) + 1];
+  expect(below.top).toBeGreaterThanOrEqual(row.top + row.height + row.lane);
+  for (const share of [0, 0.3, 1]) expect(laneShare(row, laneY(row, share))).toBeCloseTo(share, 6);
 });

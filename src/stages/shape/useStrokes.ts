@@ -2,14 +2,15 @@ import { nanoid } from 'nanoid';
 import { useRef, useState, type PointerEvent } from 'react';
 import { findStrand, type Command, type Hit, type Pattern } from '@/core';
 import { boundShift } from '@/core/pattern/move';
-import { hitOfStep } from '@/core/pattern/speak';
+import { LANES, type Lane, type LaneId } from '@/core/pattern/lanes';
+import { heardAt, hitOfStep } from '@/core/pattern/speak';
 import { chosenHits } from '@/core/pattern/strands';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { cancelGesture, commitGesture, preview } from '@/state/edit';
 import { clearSelection, newHit, select, setCursor } from '@/state/shape';
-import { useWorkbench } from '@/state/store';
+import { shownPattern, useWorkbench } from '@/state/store';
 import { strike } from '@/state/transport';
-import type { Geometry, RowPlace } from './geometry';
+import { laneShare, type Geometry, type RowPlace } from './geometry';
 
 /** A frame being drawn around hits, in pixels of the sheet. */
 export interface Frame {
@@ -26,11 +27,19 @@ interface Point {
 
 /** What one press of the pointer is doing, from press to release. */
 type Stroke = { before: Pattern; from: Point } & (
-  | { kind: 'paint'; row: RowPlace; last: { at: Ticks; velocity: Velocity }; run: Map<Ticks, Hit> }
+  | {
+      kind: 'paint';
+      row: RowPlace;
+      start: Ticks;
+      last: { at: Ticks; velocity: Velocity };
+      run: Map<Ticks, Hit>;
+    }
   | { kind: 'press'; row: RowPlace; hit: Hit; copy: boolean }
   | { kind: 'velocity'; row: RowPlace; ids: string[] }
   | { kind: 'move'; row: RowPlace; ids: string[]; seed?: string }
   | { kind: 'erase'; ids: Set<string>; last: Point }
+  | { kind: 'line'; row: RowPlace; chosen: readonly Hit[]; made: Map<Ticks, Hit> }
+  | { kind: 'lane'; row: RowPlace; id: LaneId; last: Point; values: Map<string, number> }
   | { kind: 'frame' }
 );
 
@@ -56,10 +65,26 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     if (stroke.current || geometry.rows.length === 0) return;
     const from = pointOf(event);
     const row = geometry.rowAt(from.y);
-    const at = geometry.step(from.x);
+    const at = geometry.step(from.x, row);
     event.currentTarget.setPointerCapture(event.pointerId);
-    const before = pattern;
+    // What a tool showed stays; the stroke is a step of its own.
+    commitGesture();
+    const before = shownPattern(useWorkbench.getState()) ?? pattern;
     setCursor(row.piece, at);
+    const { lane } = useWorkbench.getState();
+    if (lane && row.lane > 0 && from.y > row.top + row.height) {
+      stroke.current = {
+        kind: 'lane',
+        before,
+        from,
+        row,
+        id: lane.id,
+        last: from,
+        values: new Map(),
+      };
+      drawLane(stroke.current, from, geometry);
+      return;
+    }
     if (event.shiftKey) {
       stroke.current = { kind: 'frame', before, from };
       return;
@@ -79,6 +104,15 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
       );
       return;
     }
+    const { selection } = useWorkbench.getState();
+    if (event.altKey && !(hit && selection.includes(hit.id))) {
+      const hits = findStrand(before, row.piece)?.hits ?? [];
+      const chosen = hits.filter(({ id }) => selection.includes(id));
+      if (chosen.length === 0) clearSelection();
+      stroke.current = { kind: 'line', before, from, row, chosen, made: new Map() };
+      drawLine(stroke.current, from, geometry);
+      return;
+    }
     if (hit) {
       stroke.current = { kind: 'press', before, from, row, hit, copy: event.altKey };
       return;
@@ -86,7 +120,7 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     clearSelection();
     const velocity = geometry.velocity(from.y, row);
     const last = { at, velocity };
-    stroke.current = { kind: 'paint', before, from, row, last, run: new Map() };
+    stroke.current = { kind: 'paint', before, from, row, start: at, last, run: new Map() };
     paint(stroke.current, at, velocity);
   };
 
@@ -96,7 +130,13 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     const point = pointOf(event);
     switch (now.kind) {
       case 'paint':
-        return paint(now, geometry.step(point.x), geometry.velocity(point.y, now.row));
+        return paint(now, geometry.step(point.x, now.row), geometry.velocity(point.y, now.row));
+      case 'line':
+        return drawLine(now, point, geometry);
+      case 'lane':
+        drawLane(now, point, geometry);
+        now.last = point;
+        return;
       case 'press':
         stroke.current = dragOf(now, point);
         return;
@@ -148,22 +188,87 @@ function hitNear(
   point: Point,
 ): Hit | undefined {
   const hits = findStrand(pattern, row.piece)?.hits ?? [];
-  const distance = (hit: Hit) => Math.abs(geometry.x(hit.at + hit.push) - point.x);
-  const reach = Math.min(REACH, geometry.stepWidth * 0.45);
+  const step = geometry.step(point.x, row);
+  const round = sourceOf(row, step) - step;
+  const distance = (hit: Hit) => Math.abs(geometry.x(heardAt(pattern, hit) - round) - point.x);
+  const reach = Math.min(REACH, geometry.stepWidth(row) * 0.45);
   const near = hits.filter((hit) => distance(hit) <= reach);
   if (near.length > 0) return near.reduce((a, b) => (distance(b) < distance(a) ? b : a));
-  return hitOfStep(hits, geometry.step(point.x), pattern.step);
+  return hitOfStep(hits, step + round, row.step);
+}
+
+/** Behind the join of a strand that loops, a step stands for the one it repeats. */
+function sourceOf({ loop }: RowPlace, at: Ticks): Ticks {
+  return Number.isFinite(loop) ? at % loop : at;
+}
+
+/** The steps from one to another, both included, every n-th from the first on. */
+function stepsBetween(from: Ticks, to: Ticks, step: Ticks, every: number): Ticks[] {
+  const count = Math.round(Math.abs(to - from) / step);
+  const sign = to < from ? -1 : 1;
+  const steps = Array.from({ length: count + 1 }, (_, i) => from + sign * i * step);
+  return steps.filter((_, i) => i % every === 0);
+}
+
+/** A straight line of velocities from where it was begun to the pointer: over a selection, or as hits. */
+function drawLine(stroke: Stroke & { kind: 'line' }, point: Point, geometry: Geometry): void {
+  const { before, from, row, chosen, made } = stroke;
+  const [first, last] = [from, point].sort((a, b) => a.x - b.x);
+  const velocityAt = (x: number) => {
+    const share = last.x === first.x ? 1 : (x - first.x) / (last.x - first.x);
+    return geometry.velocity(first.y + (last.y - first.y) * Math.max(0, Math.min(1, share)), row);
+  };
+  if (chosen.length > 0) {
+    const velocities = chosen.flatMap((hit) => {
+      const x = geometry.x(heardAt(before, hit));
+      const inside = x >= first.x - REACH && x <= last.x + REACH;
+      return inside ? [[hit.id, velocityAt(x)] as const] : [];
+    });
+    preview([{ type: 'set velocity', pattern: before.id, velocities }], 'ramp velocity');
+    return;
+  }
+  const { paintEvery } = useWorkbench.getState();
+  const [start, end] = [geometry.step(from.x, row), geometry.step(point.x, row)];
+  const hits = stepsBetween(start, end, row.step, paintEvery).map((at) => {
+    const source = sourceOf(row, at);
+    const known = made.get(source) ?? newHit(row.piece, source, 1);
+    made.set(source, known);
+    return { piece: row.piece, hit: { ...known, velocity: velocityAt(geometry.x(at)) } };
+  });
+  preview([{ type: 'place hits', pattern: before.id, hits }], 'draw a line of hits');
+}
+
+/** Draws values of the lane: every hit the pointer passes takes the height it passes at. */
+function drawLane(stroke: Stroke & { kind: 'lane' }, point: Point, geometry: Geometry): void {
+  const { before, row, id, last, values } = stroke;
+  const { limits }: Lane = LANES[id];
+  const [left, right] = [last, point].sort((a, b) => a.x - b.x);
+  for (const hit of findStrand(before, row.piece)?.hits ?? []) {
+    const x = geometry.x(hit.at);
+    if (x < left.x - REACH || x > right.x + REACH) continue;
+    const share =
+      right.x === left.x ? 1 : Math.max(0, Math.min(1, (x - left.x) / (right.x - left.x)));
+    const height = laneShare(row, left.y + (right.y - left.y) * share);
+    values.set(hit.id, limits[0] + (limits[1] - limits[0]) * height);
+  }
+  preview(
+    [{ type: 'draw values', pattern: before.id, lane: id, values: [...values] }],
+    `draw ${LANES[id].name}`,
+  );
 }
 
 /** Paints on to a step, filling the steps a quick pointer has jumped over along a straight line. */
 function paint(stroke: Stroke & { kind: 'paint' }, at: Ticks, velocity: Velocity): void {
   const { before, row, last, run } = stroke;
-  const { step } = before;
+  const { step } = row;
+  const { paintEvery } = useWorkbench.getState();
   const hits = findStrand(before, row.piece)?.hits ?? [];
   const count = Math.max(1, Math.round(Math.abs(at - last.at) / step));
   for (let i = run.size === 0 ? 0 : 1; i <= count; i++) {
     const share = i / count;
-    const here = last.at + Math.round(((at - last.at) * share) / step) * step;
+    const place = last.at + Math.round(((at - last.at) * share) / step) * step;
+    if (Math.round((place - stroke.start) / step) % paintEvery !== 0) continue;
+    const here = sourceOf(row, place);
     const strength = Math.round(last.velocity + (velocity - last.velocity) * share);
     const there = run.get(here) ?? hitOfStep(hits, here, step);
     if (!run.has(here) && !useWorkbench.getState().playing) {
@@ -221,7 +326,7 @@ function changeVelocity(
 function move(stroke: Stroke & { kind: 'move' }, point: Point, geometry: Geometry): void {
   const { before, from, row, ids, seed } = stroke;
   const shift = boundShift(before, new Set(ids), {
-    by: Math.round((point.x - from.x) / geometry.stepWidth) * before.step,
+    by: Math.round((point.x - from.x) / geometry.stepWidth(row)) * row.step,
     rows: geometry.rows.indexOf(geometry.rowAt(point.y)) - geometry.rows.indexOf(row),
   });
   const command: Command = seed
@@ -240,9 +345,11 @@ function erase(
   const { before, ids } = stroke;
   const row = geometry.rowAt(to.y);
   const [left, right] = [from.x, to.x].sort((a, b) => a - b);
-  const reach = Math.min(REACH, geometry.stepWidth * 0.45);
+  const reach = Math.min(REACH, geometry.stepWidth(row) * 0.45);
+  const step = geometry.step(to.x, row);
+  const round = step - sourceOf(row, step);
   for (const hit of findStrand(before, row.piece)?.hits ?? []) {
-    const x = geometry.x(hit.at + hit.push);
+    const x = geometry.x(heardAt(before, hit) + round);
     if (x >= left - reach && x <= right + reach) ids.add(hit.id);
   }
   preview([{ type: 'remove hits', pattern: before.id, ids: [...ids] }], 'erase hits');
@@ -256,8 +363,9 @@ function selectWithin(stroke: Stroke, point: Point, geometry: Geometry): Frame {
   const all = new Set(before.strands.flatMap(({ hits }) => hits.map((hit) => hit.id)));
   const rows = new Map(geometry.rows.map((row) => [row.piece, row]));
   const inside = chosenHits(before, all).filter(({ piece, hit }) => {
-    const row = rows.get(piece)!;
-    const x = geometry.x(hit.at + hit.push);
+    const row = rows.get(piece);
+    if (!row) return false;
+    const x = geometry.x(heardAt(before, hit));
     return x >= left && x <= right && row.top <= bottom && row.top + row.height >= top;
   });
   select(inside.map(({ hit }) => hit.id));

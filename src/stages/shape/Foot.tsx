@@ -1,0 +1,137 @@
+'use client';
+
+import AddIcon from '@mui/icons-material/Add';
+import RemoveIcon from '@mui/icons-material/Remove';
+import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
+import IconButton from '@mui/material/IconButton';
+import Tooltip from '@mui/material/Tooltip';
+import type { ReactNode } from 'react';
+import type { Pattern } from '@/core';
+import { spokenSelection, type Selected } from '@/core/pattern/speak';
+import { keyOf } from '@/state/actions';
+import { togglePads } from '@/state/pads';
+import { turnPaintEvery, turnPasteMode } from '@/state/shape';
+import { useWorkbench } from '@/state/store';
+import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/view';
+import { AddStrand } from './AddStrand';
+
+/** What is selected, what the pointer does, and how the sheet is shown. */
+export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
+  const every = useWorkbench((state) => state.paintEvery);
+  const follow = useWorkbench((state) => state.follow);
+  const pads = useWorkbench((state) => state.pads.open);
+  const pasteMode = useWorkbench((state) => state.pasteMode);
+  const clip = useWorkbench((state) => state.clip !== undefined);
+  const quiet = useWorkbench((state) => state.muted.length + state.soloed.length > 0);
+  const hidden = pattern.view?.hidden?.length ?? 0;
+  const empty = pattern.strands.every((strand) => strand.hits.length === 0);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 40, px: 1.5, minWidth: 0 }}>
+      <AddStrand pattern={pattern} />
+      <Box
+        role="status"
+        sx={{
+          flex: 1,
+          fontSize: 12,
+          color: 'text.secondary',
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+          whiteSpace: 'nowrap',
+        }}
+      >
+        {selected
+          ? spokenSelection(pattern, selected)
+          : empty
+            ? 'Press in a row to place a hit: the higher you press, the louder it is. Drag on to paint a run.'
+            : 'press to place · drag to paint · Alt drag draws a line · Shift drag selects · right drag erases'}
+        {hidden > 0 && ` · ${hidden} ${hidden === 1 ? 'row' : 'rows'} hidden`}
+      </Box>
+      {quiet && (
+        <Word on name="some rows are silent" action="hear-all" onPress={hearAllRows}>
+          hear all rows
+        </Word>
+      )}
+      {every > 1 && (
+        <Word
+          on
+          name={`paints every ${every}. step`}
+          action="paint-less"
+          onPress={() => turnPaintEvery(-1)}
+        >
+          every {every}. step
+        </Word>
+      )}
+      {clip && (
+        <Word
+          on={pasteMode === 'replace'}
+          name={
+            pasteMode === 'replace'
+              ? 'pasting replaces what lies in its time'
+              : 'pasting adds to what is there'
+          }
+          action="paste-mode"
+          onPress={turnPasteMode}
+        >
+          paste {pasteMode === 'replace' ? 'replaces' : 'adds'}
+        </Word>
+      )}
+      <Word on={pads} name="pads to play on" action="pads" onPress={togglePads}>
+        pads
+      </Word>
+      <Word on={follow} name="follow the playhead" action="follow" onPress={toggleFollow}>
+        follow
+      </Word>
+      <Icon name="zoom time out" action="zoom-out" onPress={() => zoomTime(0.8)}>
+        <RemoveIcon fontSize="small" />
+      </Icon>
+      <Word on={false} name="fit the pattern" action="zoom-fit" onPress={zoomToFit}>
+        fit
+      </Word>
+      <Icon name="zoom time in" action="zoom-in" onPress={() => zoomTime(1.25)}>
+        <AddIcon fontSize="small" />
+      </Icon>
+    </Box>
+  );
+}
+
+interface Press {
+  name: string;
+  action: string;
+  onPress: () => void;
+  children: ReactNode;
+}
+
+function Word({ on, name, action, onPress, children }: Press & { on: boolean }) {
+  return (
+    <Tooltip title={`${name} (${keyOf(action)})`}>
+      <ButtonBase
+        aria-pressed={on}
+        onClick={onPress}
+        sx={{
+          px: 0.5,
+          fontSize: 12,
+          lineHeight: '20px',
+          whiteSpace: 'nowrap',
+          fontFamily: 'var(--sans)',
+          color: on ? 'text.primary' : 'text.secondary',
+          fontWeight: on ? 650 : 450,
+          borderBottom: '2px solid',
+          borderColor: on ? 'var(--accent)' : 'transparent',
+        }}
+      >
+        {children}
+      </ButtonBase>
+    </Tooltip>
+  );
+}
+
+function Icon({ name, action, onPress, children }: Press) {
+  return (
+    <Tooltip title={`${name} (${keyOf(action)})`}>
+      <IconButton size="small" aria-label={name} onClick={onPress}>
+        {children}
+      </IconButton>
+    </Tooltip>
+  );
+}

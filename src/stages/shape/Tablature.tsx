@@ -1,0 +1,118 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useEffect, useMemo, useState } from 'react';
+import { readTab, writeTab } from '@/core';
+import { barsOf } from '@/core/pattern/length';
+import { hitCount } from '@/core/pattern/strands';
+import { closeDialog, keepFromPasting, openDialog } from '@/state/actions';
+import { addPatternOf } from '@/state/shape';
+import { notify, shownPattern, useWorkbench } from '@/state/store';
+
+/** Whether a text is worth offering as a pattern: it has a line with a bar line and strokes. */
+const LOOKS_LIKE_TAB = /^\s*[A-Za-z][\w ]{0,14}\s*\|.*[-xXoO].*\|/m;
+
+/** The pattern as text, and text as a pattern. */
+export function Tablature() {
+  const open = useWorkbench((state) => state.dialog === 'tablature');
+  const [pasted, setPasted] = useState<string>();
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      const text = event.clipboardData?.getData('text/plain') ?? '';
+      const field = (event.target as HTMLElement).closest?.('input, textarea');
+      if (field || !LOOKS_LIKE_TAB.test(text)) return;
+      keepFromPasting();
+      setPasted(text);
+      openDialog('tablature');
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, []);
+  const close = () => {
+    setPasted(undefined);
+    closeDialog();
+  };
+  return (
+    <Dialog open={open} onClose={close} maxWidth="md" fullWidth aria-labelledby="tab-title">
+      {open && <TablatureBody pasted={pasted} onClose={close} />}
+    </Dialog>
+  );
+}
+
+function TablatureBody({ pasted, onClose }: { pasted?: string; onClose: () => void }) {
+  const pattern = shownPattern(useWorkbench.getState());
+  const written = useMemo(() => pattern && writeTab(pattern), [pattern]);
+  const [text, setText] = useState(pasted ?? written?.text ?? '');
+  const read = useMemo(() => readTab(text, { id: 'read' }), [text]);
+  const own = text === written?.text;
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(text);
+      notify('The tablature is on the clipboard.');
+    } catch {
+      notify('The browser did not let the text be copied. Select it and copy it by hand.', 'error');
+    }
+  };
+  const take = () => {
+    if (read.pattern && addPatternOf(read.pattern)) onClose();
+  };
+  const report = own
+    ? (written?.left ?? []).map((left) => `Tablature cannot say: ${left}.`)
+    : read.report;
+  return (
+    <>
+      <DialogTitle id="tab-title">Drum tablature</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          One line a kit piece, one character a step. Copy this pattern as text, or write or paste
+          another one here.
+        </Typography>
+        <TextField
+          autoFocus
+          multiline
+          rows={16}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          slotProps={{
+            htmlInput: {
+              'aria-label': 'tablature',
+              spellCheck: false,
+              wrap: 'off',
+              style: { fontFamily: 'ui-monospace, monospace', fontSize: 14, whiteSpace: 'pre' },
+            },
+          }}
+        />
+        <Box
+          role="status"
+          tabIndex={0}
+          aria-label="report"
+          sx={{ minHeight: 44, maxHeight: 110, overflowY: 'auto', fontSize: 12 }}
+        >
+          {read.pattern && (
+            <Box sx={{ fontWeight: 600 }}>
+              {hitCount(read.pattern)} hits in {barsOf(read.pattern)}{' '}
+              {barsOf(read.pattern) === 1 ? 'bar' : 'bars'}
+            </Box>
+          )}
+          {report.map((sentence) => (
+            <Box key={sentence}>{sentence}</Box>
+          ))}
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>close</Button>
+        <Button onClick={() => void copy()}>copy the text</Button>
+        <Button variant="contained" onClick={take} disabled={!read.pattern || own}>
+          make it a pattern
+        </Button>
+      </DialogActions>
+    </>
+  );
+}
