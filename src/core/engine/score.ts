@@ -52,7 +52,8 @@ export function compileScore(song: Song): Score {
     velocities: new Uint8Array(hits.length),
     strips: new Uint8Array(hits.length),
     touch: new Uint32Array(hits.length),
-    touches: NO_TOUCHES,
+    // A new one for each score: it is handed to another thread and gone from here then.
+    touches: new Float32Array(0),
     echo: (0.75 * 60) / song.tempo[0].bpm,
     ...clicksOf(song, tempo),
     end: tempo.secondsAt(laidPlaces(song).at(-1)?.end ?? 0),
@@ -69,7 +70,6 @@ export function compileScore(song: Song): Score {
 }
 
 export const TOUCH_SIZE = 6;
-const NO_TOUCHES = new Float32Array(0);
 
 /** Writes what is done to the sound of some hits; equal touches share a row. */
 function addTouches(score: Score, hits: readonly TimedHit[], tempo: TempoMap): void {

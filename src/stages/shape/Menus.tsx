@@ -20,7 +20,7 @@ const NAMES: Readonly<Record<ToolGroup, string>> = {
   time: 'shape of time',
   ornaments: 'ornaments',
   row: 'row',
-  pattern: 'bars and swing',
+  pattern: 'bars',
 };
 
 /** Buttons that open the menus of tools: a key opens one, a letter in it does the rest. */

@@ -43,7 +43,7 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 1.5,
+        gap: { xs: 0.75, lg: 1.5 },
         height: 54,
         px: 2,
         bgcolor: 'var(--panel)',
@@ -55,7 +55,7 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         value={pattern.name}
         label="name of the pattern"
         onChange={(name) => edit({ type: 'rename pattern', pattern: pattern.id, name })}
-        sx={{ fontSize: 16, fontWeight: 600, maxWidth: 260, minWidth: 80 }}
+        sx={{ fontSize: 16, fontWeight: 600, maxWidth: { xs: 190, lg: 260 }, minWidth: 80 }}
       />
       <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
         {uses === 0 ? 'not in the song yet' : uses === 1 ? 'in 1 place' : `in ${uses} places`}
@@ -66,7 +66,7 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         label="kind"
         value={pattern.kind}
         options={plainOptions(PATTERN_KINDS)}
-        width={104}
+        width={98}
         onChange={(kind) =>
           edit({ type: 'set pattern kind', pattern: pattern.id, kind: kind as PatternKind })
         }
@@ -97,7 +97,7 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
         label="step"
         value={String(pattern.step)}
         options={STEP_RATES.map(({ ticks, name }) => [String(ticks), name])}
-        width={124}
+        width={108}
         onChange={(step) => setStep(Number(step))}
       />
       <MenuButton group="pattern" />
