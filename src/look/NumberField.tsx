@@ -54,8 +54,9 @@ export function NumberField(props: NumberFieldProps) {
       onFocus={(event) => event.target.select()}
       onBlur={keep}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') keep();
-        else if (event.key === 'Escape') setDraft(undefined);
+        // Without anything typed, Enter and Escape belong to what the field is in.
+        if (event.key === 'Enter' && draft !== undefined) keep();
+        else if (event.key === 'Escape' && draft !== undefined) setDraft(undefined);
         else if (event.key === 'ArrowUp') stepBy(1);
         else if (event.key === 'ArrowDown') stepBy(-1);
         else return;

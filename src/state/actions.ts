@@ -8,7 +8,7 @@ import { fullName, GROUP_KEYS, MENU, openMenu } from './menus';
 import { TOOL_GROUPS, useWorkbench, type Stage, type Workbench } from './store';
 import * as toolbox from './toolbox';
 import * as transport from './transport';
-import { growPattern } from './turns';
+import * as turns from './turns';
 import * as view from './view';
 import * as weave from './weave';
 
@@ -281,9 +281,9 @@ export const ACTIONS: readonly Action[] = [
   {
     ...shapeOnly,
     id: 'paste-only',
-    name: 'paste only what is for this row',
+    name: 'paste only what is for the rows of the selection, or of the cursor',
     keys: ['mod+alt+v'],
-    run: () => shape.paste({ only: [useWorkbench.getState().cursor.piece] }),
+    run: () => shape.paste({ only: shape.chosenRows() }),
   },
   {
     ...shapeOnly,
@@ -320,7 +320,28 @@ export const ACTIONS: readonly Action[] = [
     keys: ['shift+m'],
     run: () => view.toggleSolo(),
   },
-  { ...shapeOnly, id: 'grow-now', name: 'grow', keys: ['g'], run: growPattern },
+  {
+    ...shapeOnly,
+    id: 'hear-turn',
+    name: 'hear the next change for the turn',
+    keys: ['y'],
+    run: turns.hearNextTurn,
+  },
+  {
+    ...shapeOnly,
+    id: 'take-turn',
+    name: 'take the change that is heard',
+    keys: ['u'],
+    run: turns.takeHeardTurn,
+  },
+  {
+    ...shapeOnly,
+    id: 'dismiss-turn',
+    name: 'dismiss the change that is heard',
+    keys: ['shift+u'],
+    run: turns.dismissHeardTurn,
+  },
+  { ...shapeOnly, id: 'grow-now', name: 'grow', keys: ['g'], run: turns.growPattern },
   {
     ...shapeOnly,
     id: 'zoom-in',

@@ -189,6 +189,14 @@ export function writeAtCursor(velocity?: Velocity): void {
   strike(cursor.piece, hit.articulation, struck);
 }
 
+/** The rows of the selection, or the row of the cursor. */
+export function chosenRows(): PieceId[] {
+  const shown = pattern();
+  const { selection, cursor } = useWorkbench.getState();
+  const rows = shown ? chosenHits(shown, new Set(selection)).map(({ piece }) => piece) : [];
+  return rows.length > 0 ? [...new Set(rows)] : [cursor.piece];
+}
+
 /** What a command works on: the selection, or the hit at the cursor. */
 export function chosenIds(): readonly string[] {
   const { selection } = useWorkbench.getState();

@@ -418,6 +418,19 @@ function feelOf(id: string) {
     : feels.find((feel) => feel.id === id);
 }
 
+const FORGET_FEEL: Tool = {
+  id: 'forget-feel',
+  name: 'forget a feel …',
+  group: 'timing',
+  letter: 'r',
+  free: true,
+  fields() {
+    const feels = (openSongNow().feels ?? []).map(({ id, name }) => [id, name] as const);
+    return [choice('feel', 'feel', feels[0]?.[0] ?? '', feels)];
+  },
+  commands: (v) => [{ type: 'remove feel', id: v.text('feel') }],
+};
+
 const VOICE: Tool[] = [
   {
     id: 'revoice',
@@ -789,6 +802,7 @@ export const TOOLS: readonly Tool[] = [
   ...SELECT,
   ...VELOCITY,
   ...TIMING,
+  FORGET_FEEL,
   ...VOICE,
   ...TIME,
   ...ORNAMENTS,

@@ -9,7 +9,7 @@ import type { Pattern } from '@/core';
 import { barTicks } from '@/core/time/meter';
 import { cancelGesture, commitGesture, edit, editOrSay, preview } from './edit';
 import { setCursor } from './shape';
-import { openSongNow, shownPattern, useWorkbench } from './store';
+import { notify, openSongNow, shownPattern, useWorkbench } from './store';
 import { play } from './transport';
 
 /** Doubles the pattern, goes to its last bar and offers changes for it. */
@@ -76,6 +76,27 @@ export function dismissTurn(kind: TurnKind): void {
   useWorkbench.setState({
     turn: { ...turn, heard: undefined, dismissed: [...turn.dismissed, kind] },
   });
+}
+
+/** Hears the change after the one that is heard, round and round. */
+export function hearNextTurn(): void {
+  if (!useWorkbench.getState().turn) offerTurns();
+  const kinds = offered().map(({ kind }) => kind);
+  const { turn } = useWorkbench.getState();
+  const next = kinds[(kinds.indexOf(turn?.heard as TurnKind) + 1) % kinds.length];
+  if (next && next !== turn?.heard) hearTurn(next);
+}
+
+export function takeHeardTurn(): void {
+  const { turn } = useWorkbench.getState();
+  if (turn?.heard) takeTurn(turn.heard);
+  else notify('Hear a change first: Y goes through those that are offered.');
+}
+
+export function dismissHeardTurn(): void {
+  const { turn } = useWorkbench.getState();
+  if (turn?.heard) dismissTurn(turn.heard);
+  else notify('Hear a change first: Y goes through those that are offered.');
 }
 
 /** Other suggestions of the same kinds. */

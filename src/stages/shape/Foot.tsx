@@ -44,7 +44,7 @@ export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selec
           ? spokenSelection(pattern, selected)
           : empty
             ? 'Press in a row to place a hit: the higher you press, the louder it is. Drag on to paint a run.'
-            : 'press to place · drag to paint · Alt drag draws a line · Shift drag selects · right drag erases'}
+            : 'press to place · drag to paint · Ctrl drag draws a line · Shift drag selects · right drag erases'}
         {hidden > 0 && ` · ${hidden} ${hidden === 1 ? 'row' : 'rows'} hidden`}
       </Box>
       {quiet && (

@@ -209,6 +209,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const tokens = useTokens();
   const selected = useMemo(() => new Set(selection), [selection]);
   const { frame, handlers } = useStrokes(pattern, geometry);
+  useCursorInView(scroller, geometry, cursor);
   const { length, meter, step } = pattern;
   const bar = barTicks(meter);
   const from = Math.max(0, Math.floor(geometry.tick(view.left) / bar) * bar);
@@ -217,8 +218,9 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const many = geometry.rows.reduce((sum, row) => sum + (to - from) / row.step, 0) > MOST_CELLS;
   const cursorBar = Math.floor(cursor.at / bar) * bar;
   const bars: Ticks[] = [];
-  if (many) bars.push(cursorBar);
-  else for (let at = from; at < to; at += bar) bars.push(at);
+  if (!many) for (let at = from; at < to; at += bar) bars.push(at);
+  // The cursor's own step is always there to be named.
+  if (!bars.includes(cursorBar) && cursorBar < length) bars.push(cursorBar);
   const sheet: Drawing = {
     pattern,
     before,
@@ -285,6 +287,33 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       <Playhead pattern={pattern} geometry={geometry} scroller={scroller} />
     </div>
   );
+}
+
+/** Scrolls to the cursor when it walks out of view. */
+function useCursorInView(
+  scroller: BodyProps['scroller'],
+  geometry: Geometry,
+  { piece, at }: { piece: string; at: Ticks },
+): void {
+  const latest = useRef(geometry);
+  useEffect(() => {
+    latest.current = geometry;
+  });
+  useEffect(() => {
+    const view = scroller.current;
+    const row = latest.current.rows.find((other) => other.piece === piece);
+    if (!view || !row) return;
+    const x = latest.current.x(at);
+    const room = view.clientWidth - NAMES_WIDTH;
+    const wide = latest.current.stepWidth(row);
+    if (x < view.scrollLeft) view.scrollLeft = x - wide;
+    else if (x + wide > view.scrollLeft + room) view.scrollLeft = x + 2 * wide - room;
+    const high = view.clientHeight - RULER_HEIGHT;
+    if (row.top < view.scrollTop) view.scrollTop = row.top;
+    else if (row.top + row.height > view.scrollTop + high) {
+      view.scrollTop = row.top + row.height + row.lane - high;
+    }
+  }, [scroller, piece, at]);
 }
 
 /** The hits that are heard between two ticks; all of a strand that loops at its own length. */

@@ -22,7 +22,9 @@ export function ToolPanel({ open }: { open: OpenTool }) {
   const tool = findTool(open.id);
   const bench = benchNow(open.ids);
   useEffect(() => {
-    panel.current?.querySelector<HTMLElement>('input, [role=combobox], button')?.focus();
+    // A slider or a text is ready for keys; a choice would take Enter for itself.
+    const ready = 'input[type=range], input[type=text]:not([aria-hidden]), [data-keep]';
+    panel.current?.querySelector<HTMLElement>(ready)?.focus();
   }, [open.id]);
   if (!tool || !bench) return null;
   const values = new ToolValues(open.values);
@@ -33,8 +35,8 @@ export function ToolPanel({ open }: { open: OpenTool }) {
     document.querySelector<HTMLElement>('[role=grid]')?.focus();
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const inMenu = (event.target as HTMLElement).closest('[role=combobox], button');
-    if (event.key === 'Enter' && !inMenu) leave(keepTool);
+    const target = event.target as HTMLElement;
+    if (event.key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
     else if (event.key === 'Escape') leave(dropTool);
     else return;
     event.preventDefault();
@@ -52,8 +54,7 @@ export function ToolPanel({ open }: { open: OpenTool }) {
         <Typography variant="h3">{tool.name.replace(/ …$/, '')}</Typography>
         {!tool.free && (
           <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-            {open.ids.length === 1 ? 'on 1 hit' : `on ${open.ids.length} hits`}, shown and heard as
-            you change it
+            {open.ids.length === 1 ? '1 hit' : `${open.ids.length} hits`}, seen and heard at once
           </Typography>
         )}
       </Box>
@@ -66,7 +67,7 @@ export function ToolPanel({ open }: { open: OpenTool }) {
         </Typography>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
-        <Button variant="contained" onClick={() => leave(keepTool)}>
+        <Button data-keep variant="contained" onClick={() => leave(keepTool)}>
           {tool.select ? 'done' : 'keep'}
         </Button>
         <Button onClick={() => leave(dropTool)}>{tool.select ? 'close' : 'take back'}</Button>

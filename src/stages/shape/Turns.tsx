@@ -5,6 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import type { Pattern } from '@/core';
 import { turnBar } from '@/core/pattern/grow';
+import { keyOf } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
 import { closeTurns, dismissTurn, hearTurn, offered, otherTurns, takeTurn } from '@/state/turns';
 
@@ -18,7 +19,7 @@ export function Turns({ pattern }: { pattern: Pattern }) {
         <Typography variant="h3">The turn: bar {turnBar(pattern) + 1}</Typography>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
           {suggestions.length > 0
-            ? 'Hear a change, take it or dismiss it; or write your own.'
+            ? `Hear a change (${keyOf('hear-turn')}), take it (${keyOf('take-turn')}) or dismiss it; or write your own.`
             : 'Nothing more to offer: write your own, or roll again.'}
         </Typography>
       </Box>

@@ -38,7 +38,15 @@ type Stroke = { before: Pattern; from: Point } & (
   | { kind: 'velocity'; row: RowPlace; ids: string[] }
   | { kind: 'move'; row: RowPlace; ids: string[]; seed?: string }
   | { kind: 'erase'; ids: Set<string>; last: Point }
-  | { kind: 'line'; row: RowPlace; chosen: readonly Hit[]; made: Map<Ticks, Hit> }
+  | {
+      kind: 'line';
+      row: RowPlace;
+      chosen: readonly Hit[];
+      /** The hit it began on: without a drag, the press selects it or not. */
+      pressed?: { id: string };
+      drawn?: true;
+      made: Map<Ticks, Hit>;
+    }
   | { kind: 'lane'; row: RowPlace; id: LaneId; last: Point; values: Map<string, number> }
   | { kind: 'frame' }
 );
@@ -95,22 +103,12 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
       erase(stroke.current, from, from, geometry);
       return;
     }
-    if (hit && (event.ctrlKey || event.metaKey)) {
+    if (event.ctrlKey || event.metaKey) {
       const { selection } = useWorkbench.getState();
-      select(
-        selection.includes(hit.id)
-          ? selection.filter((id) => id !== hit.id)
-          : [...selection, hit.id],
-      );
-      return;
-    }
-    const { selection } = useWorkbench.getState();
-    if (event.altKey && !(hit && selection.includes(hit.id))) {
       const hits = findStrand(before, row.piece)?.hits ?? [];
       const chosen = hits.filter(({ id }) => selection.includes(id));
-      if (chosen.length === 0) clearSelection();
-      stroke.current = { kind: 'line', before, from, row, chosen, made: new Map() };
-      drawLine(stroke.current, from, geometry);
+      const pressed = hit && { id: hit.id };
+      stroke.current = { kind: 'line', before, from, row, chosen, pressed, made: new Map() };
       return;
     }
     if (hit) {
@@ -132,6 +130,9 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
       case 'paint':
         return paint(now, geometry.step(point.x, now.row), geometry.velocity(point.y, now.row));
       case 'line':
+        if (!now.drawn && Math.hypot(point.x - now.from.x, point.y - now.from.y) < SLOP) return;
+        if (!now.drawn && now.chosen.length === 0) clearSelection();
+        now.drawn = true;
         return drawLine(now, point, geometry);
       case 'lane':
         drawLane(now, point, geometry);
@@ -158,6 +159,11 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     stroke.current = undefined;
     setFrame(undefined);
     if (!now) return;
+    if (now.kind === 'line' && !now.drawn && now.pressed) {
+      const { selection } = useWorkbench.getState();
+      const { id } = now.pressed;
+      select(selection.includes(id) ? selection.filter((o) => o !== id) : [...selection, id]);
+    }
     if (now.kind === 'press') {
       const { selection } = useWorkbench.getState();
       if (selection.includes(now.hit.id)) {
