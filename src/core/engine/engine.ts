@@ -202,19 +202,8 @@ export class Engine {
     for (const { note, velocity, strip } of this.strikes) this.startVoice(note, velocity, strip, 0);
     this.strikes.length = 0;
     if (this.playing) this.advance(frames);
-    for (const voice of this.voices) {
-      if (!voice.active) continue;
-      const strip = this.strips[voice.strip];
-      if (voice.touch) {
-        this.mixTouched(voice, strip, frames);
-        continue;
-      }
-      strip.wake();
-      voice.mix(strip.buffer, 0, frames);
-    }
-    for (const strip of this.strips) strip.mixTo(left, right, 0, frames);
-    this.room.mixTo(left, right, frames);
-    this.echo.mixTo(left, right, frames);
+    this.mixVoices(frames);
+    this.mixStrips(left, right, frames);
     if (this.clickVoice.active) {
       this.clickBuffer.fill(0);
       this.clickVoice.mix(this.clickBuffer, 0, frames);
@@ -225,6 +214,26 @@ export class Engine {
     }
     this.peakLeft = bound(left, frames, this.peakLeft);
     this.peakRight = bound(right, frames, this.peakRight);
+  }
+
+  /** Apart from the strips, so that the compiler makes one tight loop of each. */
+  private mixVoices(frames: number): void {
+    for (const voice of this.voices) {
+      if (!voice.active) continue;
+      const strip = this.strips[voice.strip];
+      if (voice.touch !== undefined) {
+        this.mixTouched(voice, strip, frames);
+        continue;
+      }
+      strip.wake();
+      voice.mix(strip.buffer, 0, frames);
+    }
+  }
+
+  private mixStrips(left: Float32Array, right: Float32Array, frames: number): void {
+    for (const strip of this.strips) strip.mixTo(left, right, frames);
+    if (this.room.isSounding) this.room.mixTo(left, right, frames);
+    if (this.echo.isSounding) this.echo.mixTo(left, right, frames);
   }
 
   /** A stroke whose sound is changed: it may stand elsewhere, and be sent to room and echo. */

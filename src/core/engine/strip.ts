@@ -58,7 +58,6 @@ export class Strip {
   }
 
   private mixWideTo(left: Float32Array, right: Float32Array, to: number): void {
-    if (this.wideAlive === 0) return;
     this.wide.forEach((buffer, side) => {
       for (const filter of this.wideFilters[side]) filter.process(buffer, 0, to);
       const out = side === 0 ? left : right;
@@ -72,22 +71,19 @@ export class Strip {
   }
 
   /** Filters what the voices left in the buffer, adds it to the mix, and clears the buffer. */
-  mixTo(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    this.mixWideTo(left, right, to);
+  mixTo(left: Float32Array, right: Float32Array, to: number): void {
+    if (this.wideAlive > 0) this.mixWideTo(left, right, to);
     if (this.alive === 0) return;
-    const { buffer } = this;
-    const { filters } = this;
-    let done = 0;
-    for (; done + 1 < filters.length; done += 2) {
-      filters[done].processWith(filters[done + 1], buffer, from, to);
-    }
-    if (done < filters.length) filters[done].process(buffer, from, to);
-    const { left: toLeft, right: toRight } = this;
-    for (let i = from; i < to; i++) {
-      const sample = buffer[i];
-      left[i] += sample * toLeft;
-      right[i] += sample * toRight;
-      buffer[i] = 0;
+    const { buffer, filters, left: toLeft, right: toRight } = this;
+    if (filters.length === 2) {
+      filters[0].placeWith(filters[1], buffer, left, right, toLeft, toRight, to);
+    } else {
+      for (const filter of filters) filter.process(buffer, 0, to);
+      for (let i = 0; i < to; i++) {
+        left[i] += buffer[i] * toLeft;
+        right[i] += buffer[i] * toRight;
+        buffer[i] = 0;
+      }
     }
     this.alive--;
     if (this.alive === 0) for (const filter of this.filters) filter.reset();

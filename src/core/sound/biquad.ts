@@ -78,23 +78,34 @@ export class Biquad {
   }
 
   /**
-   * This filter and then another, in one pass: each sample waits for the one before it in its own
-   * filter only, so two filters take hardly longer than one.
+   * This filter and then another, added to two sides, and the buffer cleared, all in one pass: each
+   * sample waits for the one before it in its own filter only, so two filters take hardly longer
+   * than one.
    */
-  processWith(next: Biquad, buffer: Float32Array, from: number, to: number): void {
+  placeWith(
+    next: Biquad,
+    buffer: Float32Array,
+    left: Float32Array,
+    right: Float32Array,
+    toLeft: number,
+    toRight: number,
+    to: number,
+  ): void {
     const { b0, b1, b2, a1, a2 } = this;
     const { b0: c0, b1: c1, b2: c2, a1: d1, a2: d2 } = next;
     let { z1, z2 } = this;
     let { z1: w1, z2: w2 } = next;
-    for (let i = from; i < to; i++) {
+    for (let i = 0; i < to; i++) {
       const x = buffer[i];
+      buffer[i] = 0;
       const y = b0 * x + z1;
       z1 = b1 * x - a1 * y + z2;
       z2 = b2 * x - a2 * y;
       const out = c0 * y + w1;
       w1 = c1 * y - d1 * out + w2;
       w2 = c2 * y - d2 * out;
-      buffer[i] = out;
+      left[i] += out * toLeft;
+      right[i] += out * toRight;
     }
     this.z1 = z1;
     this.z2 = z2;

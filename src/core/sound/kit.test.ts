@@ -119,11 +119,19 @@ describe('filters', () => {
     const apart = noise.slice();
     new Biquad(a).process(apart, 0, 500);
     new Biquad(b).process(apart, 0, 500);
-    const together = noise.slice();
+    const [left, right] = [new Float32Array(500), new Float32Array(500)];
     const [first, second] = [new Biquad(a), new Biquad(b)];
-    first.processWith(second, together, 0, 200);
-    first.processWith(second, together, 200, 500);
-    together.forEach((x, i) => expect(x).toBeCloseTo(apart[i], 5));
+    for (const [from, to] of [
+      [0, 200],
+      [200, 500],
+    ]) {
+      const part = noise.slice(from, to);
+      const sides = [left.subarray(from, to), right.subarray(from, to)] as const;
+      first.placeWith(second, part, ...sides, 1, 0.5, to - from);
+      expect(part.every((x) => x === 0)).toBe(true);
+    }
+    left.forEach((x, i) => expect(x).toBeCloseTo(apart[i], 5));
+    right.forEach((x, i) => expect(x).toBeCloseTo(apart[i] / 2, 5));
   });
 });
 
