@@ -54,9 +54,12 @@ function apply(): void {
   }
   const commands = tool.commands(values, bench);
   const before = useWorkbench.getState().gesture?.before.song ?? openSongNow();
-  const problem = commands.map((command) => whyUnchanged(before, command)).find(Boolean);
   preview(commands, tool.name.replace(/ …$/, ''));
-  useWorkbench.setState({ tool: { ...open, problem } });
+  const same = openSongNow() === before;
+  const problem = same
+    ? commands.map((command) => whyUnchanged(before, command)).find(Boolean)
+    : undefined;
+  if (problem !== open.problem) useWorkbench.setState({ tool: { ...open, problem } });
 }
 
 /** Rolls the dice of the open tool again. */

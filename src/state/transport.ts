@@ -103,10 +103,9 @@ export function connectPlayer(): () => void {
   let since = useWorkbench.getState();
   const unsubscribe = useWorkbench.subscribe((_, previous) => {
     if (queued) return;
-    // Compiling a long song can wait for the frame that shows the change.
     queued = true;
     since = previous;
-    setTimeout(() => {
+    afterFrame(() => {
       queued = false;
       sync(useWorkbench.getState(), since);
     });
@@ -115,6 +114,13 @@ export function connectPlayer(): () => void {
     unsubscribe();
     player().stop();
   };
+}
+
+/** Calls once the next frame is drawn: compiling a long song can wait for what the eye waits for. */
+function afterFrame(run: () => void): void {
+  // A page that is not shown has no frames.
+  if (typeof document === 'undefined' || document.hidden) setTimeout(run);
+  else requestAnimationFrame(() => setTimeout(run));
 }
 
 export async function play(from?: Ticks): Promise<void> {

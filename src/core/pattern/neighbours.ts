@@ -29,9 +29,7 @@ export function retime(
 const soundsAt = (hit: Hit) => hit.at + hit.push;
 
 function settled(hits: Hit[], wishes: readonly (Wish | undefined)[], end: Ticks): Hit[] {
-  const order = hits
-    .map((_, i) => i)
-    .sort((a, b) => soundsAt(hits[a]) - soundsAt(hits[b]) || a - b);
+  const order = soundOrder(hits);
   const places = order.map((i) => wishes[i]?.position ?? soundsAt(hits[i]));
   // What sounds outside already may stay there, but goes no further.
   let low = Math.min(0, soundsAt(hits[order[0]]));
@@ -57,6 +55,13 @@ function settled(hits: Hit[], wishes: readonly (Wish | undefined)[], end: Ticks)
     result[i] = { ...hit, at, push };
   });
   return changed ? inStepOrder(result) : hits;
+}
+
+/** Which hit sounds first, second ...: nearly always the order they are in. */
+function soundOrder(hits: readonly Hit[]): number[] {
+  const order = hits.map((_, i) => i);
+  const sorted = hits.every((hit, i) => i === 0 || soundsAt(hits[i - 1]) <= soundsAt(hit));
+  return sorted ? order : order.sort((a, b) => soundsAt(hits[a]) - soundsAt(hits[b]) || a - b);
 }
 
 /** Sums of fractions leave crumbs far below a sample: they are no push. */

@@ -2,7 +2,6 @@ import { articulationOf, pieceOf, type PieceId } from '../model/pieces';
 import type { Hit, Pattern } from '../model/song';
 import { barTicks, beatTicks } from '../time/meter';
 import { PPQ, type Bpm, type Ticks } from '../time/units';
-import { chosenHits } from './strands';
 import { swungBy } from './swing';
 
 /** What has to be known of a pattern, or of a strand of it, to count its steps. */
@@ -89,16 +88,30 @@ export interface Selected {
 
 /** @returns undefined when none of the ids is a hit of the pattern */
 export function summary(pattern: Pattern, ids: ReadonlySet<string>): Selected | undefined {
-  const chosen = chosenHits(pattern, ids);
-  if (chosen.length === 0) return undefined;
-  const span = (values: number[]): [number, number] => [Math.min(...values), Math.max(...values)];
-  return {
-    count: chosen.length,
-    pieces: [...new Set(chosen.map(({ piece }) => piece))],
-    velocity: span(chosen.map(({ hit }) => hit.velocity)),
-    push: span(chosen.map(({ hit }) => hit.push)),
-    steps: span(chosen.map(({ hit }) => hit.at)),
+  const selected: Selected = {
+    count: 0,
+    pieces: [],
+    velocity: [Infinity, -Infinity],
+    push: [Infinity, -Infinity],
+    steps: [Infinity, -Infinity],
   };
+  for (const { piece, hits } of pattern.strands) {
+    const before = selected.count;
+    for (const hit of hits) {
+      if (!ids.has(hit.id)) continue;
+      selected.count++;
+      widen(selected.velocity, hit.velocity);
+      widen(selected.push, hit.push);
+      widen(selected.steps, hit.at);
+    }
+    if (selected.count > before) selected.pieces.push(piece);
+  }
+  return selected.count === 0 ? undefined : selected;
+}
+
+function widen(span: [low: number, high: number], value: number): void {
+  if (value < span[0]) span[0] = value;
+  if (value > span[1]) span[1] = value;
 }
 
 /** "5 hits selected, snare only, bar 1 beat 3 to bar 2 beat 4". */

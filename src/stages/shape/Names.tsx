@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { articulationOf, FAMILIES, pieceOf, type PieceId } from '@/core/model/pieces';
 import type { Pattern } from '@/core';
 import { LANES } from '@/core/pattern/lanes';
@@ -12,7 +13,13 @@ import styles from './Sheet.module.css';
 export const NAMES_WIDTH = 184;
 
 /** The kit pieces, grouped as a drummer has them; press a name to hear it. */
-export function Names({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) {
+export const Names = memo(function Names({
+  pattern,
+  geometry,
+}: {
+  pattern: Pattern;
+  geometry: Geometry;
+}) {
   return (
     <div className={styles.names} style={{ height: geometry.height }}>
       {FAMILIES.map((family) => {
@@ -38,7 +45,7 @@ export function Names({ pattern, geometry }: { pattern: Pattern; geometry: Geome
       ))}
     </div>
   );
-}
+});
 
 function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
   const { piece } = row;

@@ -1,7 +1,9 @@
 'use client';
 
 import {
+  memo,
   useCallback,
+  useDeferredValue,
   useEffect,
   useLayoutEffect,
   useMemo,
@@ -97,7 +99,7 @@ function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geo
     latest.current = geometry;
     const view = scroller.current;
     if (!held.current || !view) return;
-    view.scrollLeft = geometry.x(held.current.tick) - held.current.x;
+    view.scrollTo({ left: geometry.x(held.current.tick) - held.current.x });
     held.current = undefined;
   }, [geometry, scroller]);
   const onWheel = useCallback((event: WheelEvent) => {
@@ -119,7 +121,7 @@ function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geo
 }
 
 /** Bars and beats; press to go there, drag to loop bars. */
-function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) {
+const Ruler = memo(function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) {
   const loop = useWorkbench((state) => state.patternLoop);
   const start = useRef<number>(undefined);
   const bar = barTicks(pattern.meter);
@@ -183,7 +185,9 @@ function Ruler({ pattern, geometry }: { pattern: Pattern; geometry: Geometry }) 
       )}
     </div>
   );
-}
+});
+
+const NO_STRAND = { hits: [] };
 
 interface BodyProps {
   pattern: Pattern;
@@ -221,15 +225,23 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   if (!many) for (let at = from; at < to; at += bar) bars.push(at);
   // The cursor's own step is always there to be named.
   if (!bars.includes(cursorBar) && cursorBar < length) bars.push(cursorBar);
-  const sheet: Drawing = {
-    pattern,
-    before,
-    geometry,
-    selected,
-    silent: silentRows(pattern, muted, soloed),
-    lane,
-    tokens,
-  };
+  // One value as long as nothing in it changes: scrolling then draws no tile anew.
+  const sheet = useMemo<Drawing>(
+    () => ({
+      pattern,
+      before,
+      geometry,
+      selected,
+      silent: silentRows(pattern, muted, soloed),
+      lane,
+      tokens,
+    }),
+    [pattern, before, geometry, selected, muted, soloed, lane, tokens],
+  );
+  // While something is tried out the picture goes first; what the steps say may follow it.
+  const trying = useWorkbench((state) => state.gesture !== undefined);
+  const calm = useDeferredValue(pattern);
+  const spoken = trying && calm.id === pattern.id ? calm : pattern;
   const cursorShown = rows.has(cursor.piece) && bars.includes(cursorBar);
   return (
     <div
@@ -247,7 +259,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
     >
       <Tiles sheet={sheet} from={view.left} to={view.left + view.width + 160} />
       {geometry.rows.map((row, i) => {
-        const { hits } = pattern.strands.find(({ piece }) => piece === row.piece)!;
+        const { hits } = spoken.strands.find(({ piece }) => piece === row.piece) ?? NO_STRAND;
         return (
           <div
             key={row.piece}
@@ -306,12 +318,12 @@ function useCursorInView(
     const x = latest.current.x(at);
     const room = view.clientWidth - NAMES_WIDTH;
     const wide = latest.current.stepWidth(row);
-    if (x < view.scrollLeft) view.scrollLeft = x - wide;
-    else if (x + wide > view.scrollLeft + room) view.scrollLeft = x + 2 * wide - room;
+    if (x < view.scrollLeft) view.scrollTo({ left: x - wide });
+    else if (x + wide > view.scrollLeft + room) view.scrollTo({ left: x + 2 * wide - room });
     const high = view.clientHeight - RULER_HEIGHT;
-    if (row.top < view.scrollTop) view.scrollTop = row.top;
+    if (row.top < view.scrollTop) view.scrollTo({ top: row.top });
     else if (row.top + row.height > view.scrollTop + high) {
-      view.scrollTop = row.top + row.height + row.lane - high;
+      view.scrollTo({ top: row.top + row.height + row.lane - high });
     }
   }, [scroller, piece, at]);
 }

@@ -33,7 +33,7 @@ function Tile({ sheet, left, right }: { sheet: Sheet; left: number; right: numbe
     ink.setTransform(density, 0, 0, density, -left * density, 0);
     ink.clearRect(left, 0, width, height);
     drawSheet(ink, sheet, left, right);
-  });
+  }, [sheet, left, right, width, height]);
   return (
     <canvas ref={canvas} className={styles.tile} style={{ left, width, height }} aria-hidden />
   );

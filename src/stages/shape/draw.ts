@@ -216,13 +216,13 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
     if (ghost) drawBrackets(ink, x, head, size);
     if (hit.velocity >= ACCENT_FROM) {
       ink.lineWidth = 1.3;
-      ink.stroke(at(ink, shape('M-4 -11L4 -8.5L-4 -6'), x, head));
+      stamp(ink, 'stroke', 'M-4 -11L4 -8.5L-4 -6', x, head);
     }
     if (hit.flam) drawFlam(ink, hit, x, foot, head);
     if (hit.choke) drawChoke(ink, sheet, hit, x, head);
     if (hit.reverse) {
       ink.lineWidth = 1.3;
-      ink.stroke(at(ink, shape('M-8 -3L-12 0L-8 3M-12 0L-6 0'), x, head));
+      stamp(ink, 'stroke', 'M-8 -3L-12 0L-8 3M-12 0L-6 0', x, head);
     }
     if (hit.cycle) drawCycle(ink, hit, x, foot, tokens);
   }
@@ -236,11 +236,20 @@ function line(ink: Ink, x1: number, y1: number, x2: number, y2: number): void {
   ink.stroke();
 }
 
-/** A path moved to a place; the ink's own state stays as it is. */
-function at(_: Ink, path: Path2D, x: number, y: number, size = 1): Path2D {
-  const moved = new Path2D();
-  moved.addPath(path, new DOMMatrix([size, 0, 0, size, x, y]));
-  return moved;
+/** Draws a path around a place. */
+function stamp(
+  ink: Ink,
+  how: 'fill' | 'stroke',
+  path: string,
+  x: number,
+  y: number,
+  size = 1,
+): void {
+  ink.save();
+  ink.translate(x, y);
+  if (size !== 1) ink.scale(size, size);
+  ink[how](shape(path));
+  ink.restore();
 }
 
 function drawHead(
@@ -268,7 +277,7 @@ function drawHead(
 
 function drawBrackets(ink: Ink, x: number, y: number, size: number): void {
   ink.lineWidth = 1.2;
-  ink.stroke(at(ink, shape('M-7 -4Q-10 0 -7 4M7 -4Q10 0 7 4'), x, y, size));
+  stamp(ink, 'stroke', 'M-7 -4Q-10 0 -7 4M7 -4Q10 0 7 4', x, y, size);
 }
 
 /** Grace notes before the head, small and with a stroke through their stems. */
@@ -279,7 +288,7 @@ function drawFlam(ink: Ink, { flam }: Hit, x: number, foot: number, head: number
     const left = x - 3 - i * 7;
     ink.lineWidth = 1;
     line(ink, left + 2, Math.min(top + 8, foot), left + 2, top);
-    ink.fill(at(ink, shape(HEAD_SHAPES.dot[0].fill!), left, top, 0.55));
+    stamp(ink, 'fill', HEAD_SHAPES.dot[0].fill!, left, top, 0.55);
   }
   ink.lineWidth = 1.1;
   line(ink, x - 8 - strokes * 5, top + 7, x - 3, top - 4);
