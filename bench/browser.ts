@@ -1,8 +1,9 @@
 import { build } from 'esbuild';
 import { readdirSync, readFileSync } from 'node:fs';
 import type { Browser } from 'puppeteer-core';
-import { DEMO, goTo, launch, openPage, pause } from '../e2e/browser';
+import { DEMO, goTo, keys, launch, openPage, pause } from '../e2e/browser';
 import type { Figure } from './main';
+import { longPattern } from './material';
 
 /** Bundles code for the page; the bundle's `run` is called there. */
 async function bundled(entry: string): Promise<string> {
@@ -22,7 +23,7 @@ async function bundled(entry: string): Promise<string> {
 export async function browserFigures(): Promise<Figure[]> {
   const browser = await launch();
   try {
-    return [...(await mixdown(browser)), await paint(browser)];
+    return [...(await mixdown(browser)), await paint(browser), ...(await longSheet(browser))];
   } finally {
     await browser.close();
   }
@@ -94,7 +95,7 @@ async function paint(browser: Browser): Promise<Figure> {
   await page.waitForSelector('[role=gridcell]');
   // The kit is computed in a worker at first; that is not what is measured.
   await pause(4000);
-  const source = await bundled('bench/paint.page.tsx');
+  const source = await bundled('bench/paint.page.ts');
   const { press, empty } = await page.evaluate(async (code) => {
     const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
       press: number;
@@ -108,4 +109,57 @@ async function paint(browser: Browser): Promise<Figure> {
     bound: 3,
     detail: `press to frame ${press.toFixed(1)} ms, empty state change ${empty.toFixed(1)} ms, 95th percentiles of 120`,
   };
+}
+
+/** The longest pattern in Shape: a slider that humanizes all of it, and scrolling through it. */
+async function longSheet(browser: Browser): Promise<Figure[]> {
+  const { page } = await openPage(browser);
+  const song = longPattern();
+  await page.evaluate(
+    (text) =>
+      new Promise<void>((done, fail) => {
+        const opening = indexedDB.open('verse-loom');
+        opening.onerror = () => fail(opening.error);
+        opening.onsuccess = () => {
+          const body = JSON.parse(text);
+          const store = opening.result.transaction('bodies', 'readwrite').objectStore('bodies');
+          store.put({ id: body.id, song: body }).onsuccess = () => done();
+        };
+      }),
+    JSON.stringify(song),
+  );
+  await goTo(page, `/song/${song.id}/shape`);
+  await page.waitForSelector('[role=gridcell]');
+  await pause(4000);
+  await page.focus('[role=grid]');
+  await keys(page, 'Control+a', 't');
+  await page.waitForSelector('[role=menu]');
+  await keys(page, 'h');
+  await page.waitForSelector('[role=group] input[type=range]');
+  await pause(500);
+  const source = await bundled('bench/sheet.page.ts');
+  const { step, empty, worst, late, frames } = await page.evaluate(async (code) => {
+    const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
+      step: number;
+      empty: number;
+      worst: number;
+      late: number;
+      frames: number;
+    }>;
+    return run();
+  }, source);
+  return [
+    {
+      name: 'select+humanize',
+      ratio: step / empty,
+      bound: 4,
+      detail: `slider step to frame ${step.toFixed(1)} ms, empty state change ${empty.toFixed(1)} ms, 95th percentiles, 6,000 hits selected`,
+    },
+    {
+      name: 'scroll',
+      ratio: worst / 50,
+      bound: 1,
+      detail: `longest frame ${worst.toFixed(1)} ms (50 allowed), ${((late / frames) * 100).toFixed(1)} % of ${frames} frames over 17 ms, 64 bars`,
+    },
+  ];
 }

@@ -33,6 +33,23 @@ export function longSong(): Song {
   return { ...emptySong('long', 'long', 'x'), patterns, sections, places };
 }
 
+/** One pattern of 64 bars and some 6,000 hits, as the longest that Shape shows. */
+export function longPattern(): Song {
+  const random = seeded(9);
+  const hits = Array.from({ length: 6000 }, (_, i) => ({
+    piece: PIECES[i % PIECES.length],
+    hit: {
+      id: `h${i}`,
+      at: Math.floor(i / PIECES.length) * 240,
+      push: Math.round((random() - 0.5) * 30),
+      velocity: 30 + Math.floor(random() * 90),
+      articulation: 'usual',
+    },
+  }));
+  const pattern = placeHits(emptyPattern({ id: 'x', name: 'Long', bars: 64 }), hits);
+  return { ...emptySong('long-pattern', 'Long pattern', 'x'), patterns: [pattern] };
+}
+
 /** A minute at 120 bpm with 2,000 hits over twelve pieces. */
 export function minute(): Song {
   const random = seeded(5);
