@@ -139,8 +139,11 @@ describe('the commands', () => {
     }
   });
 
-  test('all have a key', () => {
-    expect(ACTIONS.filter((action) => !action.keys?.length)).toEqual([]);
+  test('all have a key, or a letter of their own in a menu that has one', () => {
+    const keyless = ACTIONS.filter(({ keys, chord }) => !keys?.length && chord?.length !== 2);
+    expect(keyless.map(({ id }) => id)).toEqual([]);
+    const chords = ACTIONS.flatMap(({ chord }) => (chord ? [chord.join(' ')] : []));
+    expect(chords).toHaveLength(new Set(chords).size);
   });
 
   test('show their keys as they are printed', () => {
