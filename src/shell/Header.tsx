@@ -10,7 +10,9 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
-import { meterName } from '@/core/time/meter';
+import { useShallow } from 'zustand/react/shallow';
+import type { Song } from '@/core';
+import { meterName, type Meter } from '@/core/time/meter';
 import { nextSteps } from '@/core/commands/history';
 import { EditableText } from '@/look/EditableText';
 import { ACTIONS, keyOf, openDialog } from '@/state/actions';
@@ -46,8 +48,8 @@ export function Header() {
 }
 
 function SongTitle() {
-  const song = useWorkbench((state) => state.history!.song);
-  const meter = song.sections.find((s) => s.id === song.places[0]?.section)?.meter;
+  const name = useWorkbench((state) => state.history!.song.name);
+  const meter = useWorkbench(({ history }) => firstMeter(history!.song));
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25, minWidth: 0 }}>
       <Tooltip title={`songs (${keyOf('go-songs')})`}>
@@ -56,7 +58,7 @@ function SongTitle() {
         </Link>
       </Tooltip>
       <EditableText
-        value={song.name}
+        value={name}
         label="name of the song"
         onChange={(name) => edit({ type: 'rename song', name })}
         sx={{ fontSize: 16, fontWeight: 600, minWidth: 60 }}
@@ -77,6 +79,10 @@ function SongTitle() {
       </Box>
     </Box>
   );
+}
+
+function firstMeter({ sections, places }: Song): Meter | undefined {
+  return sections.find(({ id }) => id === places[0]?.section)?.meter;
 }
 
 function SavingState() {
@@ -135,8 +141,7 @@ function StageLink({ stage, songId, current }: { stage: Stage; songId: string; c
 }
 
 function Tools() {
-  const history = useWorkbench((state) => state.history!);
-  const next = nextSteps(history);
+  const next = useWorkbench(useShallow((state) => nextSteps(state.history!)));
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: 0.5 }}>
       <Tooltip title={next.undo ? `undo: ${next.undo} (${keyOf('undo')})` : 'nothing to undo'}>

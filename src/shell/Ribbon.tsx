@@ -1,7 +1,14 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useDeferredValue,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import { clothByFamily } from '@/core/weave/cloth';
 import { barAround, laidPlaces, placeName, positionAt, songBars } from '@/core/weave/sections';
 import type { Song } from '@/core';
@@ -35,7 +42,8 @@ export function Ribbon() {
 const MAP_HEIGHT = 48;
 
 function SongMap() {
-  const song = useWorkbench((state) => state.history!.song);
+  // The map may follow a moment after what is being worked on.
+  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const woven = clothByFamily(song);
   const laid = laidPlaces(song);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);

@@ -15,10 +15,20 @@ import { chosenHits } from '@/core/pattern/strands';
 import { keyOf } from '@/state/actions';
 import { commitGesture, edit, preview } from '@/state/edit';
 import * as shape from '@/state/shape';
-import { useWorkbench } from '@/state/store';
+import { useWorkbench, type ToolGroup } from '@/state/store';
 import { MenuButtons } from './Menus';
 import { ToolPanel } from './ToolPanel';
 import { Turns } from './Turns';
+
+const OF_HITS: readonly ToolGroup[] = [
+  'select',
+  'velocity',
+  'timing',
+  'voice',
+  'time',
+  'ornaments',
+  'row',
+];
 
 /** What is selected and its values; or, with nothing selected, how the next hits are struck. */
 export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
@@ -38,7 +48,7 @@ export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: 
         overflowY: 'auto',
       }}
     >
-      <MenuButtons groups={['select', 'velocity', 'timing', 'voice', 'time', 'ornaments', 'row']} />
+      <MenuButtons groups={OF_HITS} />
       {tool ? (
         <ToolPanel open={tool} />
       ) : turn?.pattern === pattern.id ? (

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useState, type KeyboardEvent } from 'react';
+import { memo, useState, type KeyboardEvent } from 'react';
 import { keyOf } from '@/state/actions';
 import { keyName } from '@/state/keyNames';
 import { MENU, openMenu, type MenuEntry } from '@/state/menus';
@@ -24,7 +24,7 @@ const NAMES: Readonly<Record<ToolGroup, string>> = {
 };
 
 /** Buttons that open the menus of tools: a key opens one, a letter in it does the rest. */
-export function MenuButtons({ groups }: { groups: readonly ToolGroup[] }) {
+export const MenuButtons = memo(function MenuButtons({ groups }: { groups: readonly ToolGroup[] }) {
   return (
     <Box
       sx={{
@@ -39,7 +39,7 @@ export function MenuButtons({ groups }: { groups: readonly ToolGroup[] }) {
       ))}
     </Box>
   );
-}
+});
 
 export function MenuButton({ group }: { group: ToolGroup }) {
   const open = useWorkbench((state) => state.menu === group);

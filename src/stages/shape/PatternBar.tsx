@@ -8,7 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { PATTERN_KINDS, type Pattern, type PatternKind } from '@/core';
 import { passesOf } from '@/core/pattern/cycle';
 import { barsOf, MAX_BARS } from '@/core/pattern/length';
@@ -35,7 +35,7 @@ import { growPattern } from '@/state/turns';
 import { MenuButton } from './Menus';
 
 /** Which pattern is shown, and the frame it is written in. */
-export function PatternBar({ pattern }: { pattern: Pattern }) {
+export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Pattern }) {
   const uses = useWorkbench((state) => usesOf(state.history!.song, pattern.id));
   const passes = passesOf(pattern);
   return (
@@ -106,12 +106,14 @@ export function PatternBar({ pattern }: { pattern: Pattern }) {
       </Tooltip>
     </Box>
   );
-}
+});
+
+const NONE: readonly Pattern[] = [];
 
 /** All patterns of the song, and what can be done with this one. */
 function PatternMenu({ pattern }: { pattern: Pattern }) {
-  const patterns = useWorkbench((state) => state.history!.song.patterns);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const patterns = useWorkbench((state) => (anchor ? state.history!.song.patterns : NONE));
   const then = (run: () => void) => () => {
     setAnchor(null);
     run();

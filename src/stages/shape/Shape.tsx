@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { useDeferredValue } from 'react';
 import { summary } from '@/core/pattern/speak';
 import { addPattern } from '@/state/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
@@ -17,6 +18,8 @@ export function Shape() {
   const pattern = useWorkbench(shownPattern);
   const selection = useWorkbench((state) => state.selection);
   const pads = useWorkbench((state) => state.pads.open);
+  // The frame of the pattern may follow a moment after its hits.
+  const calm = useDeferredValue(pattern);
   if (!pattern) {
     return (
       <Box
@@ -38,7 +41,7 @@ export function Shape() {
   const selected = summary(pattern, new Set(selection));
   return (
     <Box sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
-      <PatternBar pattern={pattern} />
+      <PatternBar pattern={calm ?? pattern} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 248px', minHeight: 0 }}>
         <Box
           sx={{
