@@ -2,7 +2,6 @@ import type { Pattern } from '../model/song';
 import { seeded } from '../sound/random';
 import { toVelocity, type Ticks } from '../time/units';
 import { retime } from './neighbours';
-import { mapHits } from './strands';
 
 export interface Humanize {
   /** How far a hit strays at most, early or late. */
@@ -26,22 +25,12 @@ export function humanize(
   const random = seeded(seed);
   // The sum of three even draws lies near the middle as the errors of hands do.
   const stray = () => ((random() + random() + random()) * 2) / 3 - 1;
-  const strays = new Map<string, { time: number; strength: number }>();
-  for (const { hits } of pattern.strands) {
-    for (const { id } of hits) {
-      if (ids.has(id)) strays.set(id, { time: stray(), strength: stray() });
-    }
-  }
-  const struck =
-    velocity === 0
-      ? pattern
-      : mapHits(pattern, ids, (hit) => {
-          const next = toVelocity(hit.velocity + strays.get(hit.id)!.strength * velocity);
-          return next === hit.velocity ? hit : { ...hit, velocity: next };
-        });
-  if (timing === 0) return struck;
-  return retime(struck, ids, (hit) => {
-    const lean = Math.max(-1, Math.min(1, strays.get(hit.id)!.time + bias / 100));
-    return { position: hit.at + hit.push + Math.round(lean * timing) };
+  return retime(pattern, ids, (hit) => {
+    const lean = Math.max(-1, Math.min(1, stray() + bias / 100));
+    const strength = stray();
+    return {
+      position: hit.at + hit.push + (timing === 0 ? 0 : Math.round(lean * timing)),
+      velocity: toVelocity(hit.velocity + strength * velocity),
+    };
   });
 }

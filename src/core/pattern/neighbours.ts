@@ -1,12 +1,13 @@
 import type { Hit, Pattern, Strand } from '../model/song';
-import type { Ticks } from '../time/units';
+import type { Ticks, Velocity } from '../time/units';
 import { inStepOrder, mapStrands } from './strands';
 
-/** Where a hit should sound, and the step it should belong to if that changes. */
+/** Where a hit should sound; the step it should belong to and its velocity, if those change. */
 export interface Wish {
   /** Ticks from the start of the pattern, swing setting not counted. */
   position: Ticks;
   at?: Ticks;
+  velocity?: Velocity;
 }
 
 /**
@@ -50,9 +51,10 @@ function settled(hits: Hit[], wishes: readonly (Wish | undefined)[], end: Ticks)
     const hit = hits[i];
     const at = wish.at !== undefined && places[n] === wish.position ? wish.at : hit.at;
     const push = tidy(places[n] - at);
-    if (at === hit.at && push === tidy(hit.push)) return;
+    const { velocity = hit.velocity } = wish;
+    if (at === hit.at && push === tidy(hit.push) && velocity === hit.velocity) return;
     changed = true;
-    result[i] = { ...hit, at, push };
+    result[i] = { ...hit, at, push, velocity };
   });
   return changed ? inStepOrder(result) : hits;
 }

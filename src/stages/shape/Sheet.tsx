@@ -235,6 +235,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       silent: silentRows(pattern, muted, soloed),
       lane,
       tokens,
+      density: window.devicePixelRatio || 1,
     }),
     [pattern, before, geometry, selected, muted, soloed, lane, tokens],
   );

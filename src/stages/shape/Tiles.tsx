@@ -20,10 +20,10 @@ function Tile({ sheet, left, right }: { sheet: Sheet; left: number; right: numbe
   const canvas = useRef<HTMLCanvasElement>(null);
   const height = Math.ceil(sheet.geometry.height) + 2;
   const width = right - left;
+  const { density } = sheet;
   useLayoutEffect(() => {
     const element = canvas.current;
     if (!element) return;
-    const density = window.devicePixelRatio || 1;
     const [wide, high] = [Math.ceil(width * density), Math.ceil(height * density)];
     // Setting the size clears and reallocates: only when it changed.
     if (element.width !== wide) element.width = wide;
@@ -33,7 +33,7 @@ function Tile({ sheet, left, right }: { sheet: Sheet; left: number; right: numbe
     ink.setTransform(density, 0, 0, density, -left * density, 0);
     ink.clearRect(left, 0, width, height);
     drawSheet(ink, sheet, left, right);
-  }, [sheet, left, right, width, height]);
+  }, [sheet, left, right, width, height, density]);
   return (
     <canvas ref={canvas} className={styles.tile} style={{ left, width, height }} aria-hidden />
   );

@@ -1,6 +1,5 @@
 import type { Hit, Pattern, Strand } from '@/core';
-import { GHOST_BELOW, ACCENT_FROM } from '@/core/model/limits';
-import { articulationOf } from '@/core/model/pieces';
+import { GHOST_BELOW } from '@/core/model/limits';
 import { LANES, type Lane, type LaneId } from '@/core/pattern/lanes';
 import { swungBy } from '@/core/pattern/swing';
 import { barTicks, beatTicks } from '@/core/time/meter';
@@ -8,6 +7,7 @@ import type { Ticks } from '@/core/time/units';
 import { HEAD_SHAPES } from '@/look/Notehead';
 import type { Tokens } from '@/look/tokens';
 import { accentLine, laneY, STEM_FOOT, type Geometry, type RowPlace } from './geometry';
+import { drawHead, shape, type Ink } from './heads';
 
 export interface Sheet {
   pattern: Pattern;
@@ -19,15 +19,8 @@ export interface Sheet {
   silent: ReadonlySet<string>;
   lane?: LaneId;
   tokens: Tokens;
-}
-
-type Ink = CanvasRenderingContext2D;
-
-const shapes = new Map<string, Path2D>();
-function shape(path: string): Path2D {
-  let made = shapes.get(path);
-  if (!made) shapes.set(path, (made = new Path2D(path)));
-  return made;
+  /** Device pixels a pixel of the sheet. */
+  density: number;
 }
 
 /** Signs reach this far beyond where their hit stands. */
@@ -153,6 +146,13 @@ function drawLines(
   }
 }
 
+const sets = new WeakMap<readonly Hit[], ReadonlySet<Hit>>();
+function setOf(hits: readonly Hit[]): ReadonlySet<Hit> {
+  let made = sets.get(hits);
+  if (!made) sets.set(hits, (made = new Set(hits)));
+  return made;
+}
+
 /** Where chosen hits were before the preview: pale stems. */
 function drawChanged(
   ink: Ink,
@@ -164,27 +164,22 @@ function drawChanged(
   right: number,
 ) {
   const { geometry, tokens, pattern } = sheet;
-  const now = new Map(after.hits.map((hit) => [hit.id, hit]));
-  ink.strokeStyle = tokens.softInk;
+  const now = setOf(after.hits);
+  ink.fillStyle = tokens.softInk;
   ink.globalAlpha = 0.45;
-  ink.lineWidth = 1;
   eachInView(sheet, before, row, left, right, (hit, offset) => {
-    if (now.get(hit.id) === hit) return;
+    if (now.has(hit)) return;
     const x = geometry.x(offset + hit.at + hit.push + swungBy(hit.at + offset, pattern.swing));
     const foot = row.top + row.height - STEM_FOOT;
     const head = foot - geometry.stem(hit.velocity, row);
-    ink.beginPath();
-    ink.moveTo(x, foot);
-    ink.lineTo(x, head);
-    ink.moveTo(x - 4, head);
-    ink.lineTo(x + 4, head);
-    ink.stroke();
+    ink.fillRect(x - 0.5, head, 1, foot - head);
+    ink.fillRect(x - 4, head - 0.5, 8, 1);
   });
   ink.globalAlpha = 1;
 }
 
 function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks): void {
-  const { geometry, pattern, selected, silent, tokens } = sheet;
+  const { geometry, pattern, selected, silent, tokens, density } = sheet;
   const chosen = selected.has(hit.id);
   const ghost = hit.velocity < GHOST_BELOW;
   const muted = silent.has(row.piece);
@@ -200,24 +195,20 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
   ink.strokeStyle = colour;
   ink.fillStyle = colour;
   if (Math.abs(x - home) > 1) {
-    ink.lineWidth = 1.5;
-    line(ink, home, foot, x, foot);
-    line(ink, home, foot - 4, home, foot);
+    ink.fillRect(Math.min(home, x), foot - 0.75, Math.abs(x - home), 1.5);
+    ink.fillRect(home - 0.75, foot - 4, 1.5, 4);
   }
+  const thick = ghost || wide < 6 ? 1.4 : 2.2;
   if (muted) ink.setLineDash([2, 2]);
-  ink.lineWidth = ghost ? 1.4 : wide < 6 ? 1.4 : 2.2;
+  ink.lineWidth = thick;
   if (hit.burst) drawBurst(ink, sheet, row, hit, x);
-  else line(ink, x, foot, x, head);
+  else if (muted) line(ink, x, foot, x, head);
+  else ink.fillRect(x - thick / 2, head, thick, foot - head);
   ink.setLineDash([]);
   if (chosen) ink.fillRect(x - 5, foot + 1, 10, 2);
   if (wide >= 5 && !row.folded) {
     const size = wide < 9 ? 0.7 : 1;
-    drawHead(ink, row, hit, x, head, size, muted);
-    if (ghost) drawBrackets(ink, x, head, size);
-    if (hit.velocity >= ACCENT_FROM) {
-      ink.lineWidth = 1.3;
-      stamp(ink, 'stroke', 'M-4 -11L4 -8.5L-4 -6', x, head);
-    }
+    drawHead(ink, row.piece, hit, { outline: muted, size, colour, density }, x, head);
     if (hit.flam) drawFlam(ink, hit, x, foot, head);
     if (hit.choke) drawChoke(ink, sheet, hit, x, head);
     if (hit.reverse) {
@@ -250,34 +241,6 @@ function stamp(
   if (size !== 1) ink.scale(size, size);
   ink[how](shape(path));
   ink.restore();
-}
-
-function drawHead(
-  ink: Ink,
-  row: RowPlace,
-  hit: Hit,
-  x: number,
-  y: number,
-  size: number,
-  muted: boolean,
-) {
-  const { head } = articulationOf(row.piece, hit.articulation);
-  ink.save();
-  ink.translate(x, y);
-  if (size !== 1) ink.scale(size, size);
-  for (const { fill, stroke, strokeWidth = 1.2 } of HEAD_SHAPES[head]) {
-    ink.lineWidth = strokeWidth;
-    if (fill && !muted) ink.fill(shape(fill));
-    else ink.stroke(shape((fill ?? stroke)!));
-  }
-  // Half open: the circle of an open hat, with its upper half only.
-  if (hit.articulation === 'half-open') ink.fillRect(-6.5, 6.5, 13, 1.5);
-  ink.restore();
-}
-
-function drawBrackets(ink: Ink, x: number, y: number, size: number): void {
-  ink.lineWidth = 1.2;
-  stamp(ink, 'stroke', 'M-7 -4Q-10 0 -7 4M7 -4Q10 0 7 4', x, y, size);
 }
 
 /** Grace notes before the head, small and with a stroke through their stems. */
