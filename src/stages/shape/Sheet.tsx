@@ -43,6 +43,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
   const scroller = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [scrolled, setScrolled] = useState(0);
+  const inView = useMemo(() => ({ left: scrolled, width: size.width }), [scrolled, size.width]);
   const zoom = useWorkbench((state) => state.zoom);
   const laneOf = useWorkbench((state) => state.lane?.piece);
   useEffect(() => {
@@ -81,7 +82,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
             <Body
               pattern={pattern}
               geometry={geometry}
-              view={{ left: scrolled, width: size.width }}
+              view={inView}
               scroller={scroller}
             />
           </div>
@@ -216,8 +217,10 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   useCursorInView(scroller, geometry, cursor);
   const { length, meter, step } = pattern;
   const bar = barTicks(meter);
-  const from = Math.max(0, Math.floor(geometry.tick(view.left) / bar) * bar);
-  const to = Math.min(length, Math.ceil(geometry.tick(view.left + view.width + 160) / bar) * bar);
+  // While the sheet scrolls the picture goes first; the steps to be named may follow it.
+  const { left, width } = useDeferredValue(view);
+  const from = Math.max(0, Math.floor(geometry.tick(left) / bar) * bar);
+  const to = Math.min(length, Math.ceil(geometry.tick(left + width + 160) / bar) * bar);
   const rows = new Map(geometry.rows.map((row) => [row.piece, row]));
   const many = geometry.rows.reduce((sum, row) => sum + (to - from) / row.step, 0) > MOST_CELLS;
   const cursorBar = Math.floor(cursor.at / bar) * bar;

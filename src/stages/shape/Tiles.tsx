@@ -3,7 +3,7 @@ import { drawSheet, type Sheet } from './draw';
 import styles from './Sheet.module.css';
 
 /** Pixels across of one canvas: a few of them hold what is in view, so that scrolling draws little. */
-const TILE = 640;
+const TILE = 320;
 
 /** The drawn sheet, as far as it is in view. */
 export function Tiles({ sheet, from, to }: { sheet: Sheet; from: number; to: number }) {

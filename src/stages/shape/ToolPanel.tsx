@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { memo, useEffect, useRef, type KeyboardEvent } from 'react';
 import * as yup from 'yup';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
@@ -30,10 +30,6 @@ export function ToolPanel({ open }: { open: OpenTool }) {
   const values = new ToolValues(open.values);
   const remark = tool.remark?.(values, bench);
   const fields = tool.fields(bench);
-  const leave = (end: () => void) => {
-    end();
-    document.querySelector<HTMLElement>('[role=grid]')?.focus();
-  };
   const onKeyDown = (event: KeyboardEvent) => {
     const target = event.target as HTMLElement;
     if (event.key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
@@ -66,18 +62,31 @@ export function ToolPanel({ open }: { open: OpenTool }) {
           {open.problem ?? remark}
         </Typography>
       )}
+      <Ends selects={tool.select !== undefined} />
+    </Box>
+  );
+}
+
+function leave(end: () => void): void {
+  end();
+  document.querySelector<HTMLElement>('[role=grid]')?.focus();
+}
+
+const Ends = memo(function Ends({ selects }: { selects: boolean }) {
+  return (
+    <>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <Button data-keep variant="contained" onClick={() => leave(keepTool)}>
-          {tool.select ? 'done' : 'keep'}
+          {selects ? 'done' : 'keep'}
         </Button>
-        <Button onClick={() => leave(dropTool)}>{tool.select ? 'close' : 'take back'}</Button>
+        <Button onClick={() => leave(dropTool)}>{selects ? 'close' : 'take back'}</Button>
       </Box>
       <Typography variant="body2" sx={{ color: 'text.secondary' }}>
         Enter keeps, Esc takes back
       </Typography>
-    </Box>
+    </>
   );
-}
+});
 
 interface FieldProps {
   field: Field;
@@ -89,7 +98,7 @@ function FieldOf({ field, value, values }: FieldProps) {
   const set = (next: ToolValue) => setToolValue(field.id, next);
   switch (field.kind) {
     case 'number':
-      return <NumberRow field={field} value={Number(value ?? field.value)} onChange={set} />;
+      return <NumberRow {...field} value={Number(value ?? field.value)} />;
     case 'choice':
       return (
         <ChoiceField
@@ -133,14 +142,10 @@ function FieldOf({ field, value, values }: FieldProps) {
   }
 }
 
-/** A slider for the eye, and a field for exact values beside it. */
-function NumberRow(props: {
-  field: Field & { kind: 'number' };
-  value: number;
-  onChange: (value: number) => void;
-}) {
-  const { field, value, onChange } = props;
-  const { label, min, max, step = 1, unit } = field;
+/** A slider for the eye, and a field for exact values beside it. Drawn anew only when its own value changes. */
+const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
+  const { id, label, value, min, max, step = 1, unit } = field;
+  const onChange = (next: number) => setToolValue(id, next);
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{label}</Box>
@@ -173,7 +178,7 @@ function NumberRow(props: {
       </Box>
     </Box>
   );
-}
+});
 
 function TextRow(props: {
   field: Field & { kind: 'text' };
