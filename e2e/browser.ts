@@ -152,6 +152,15 @@ export async function keys(page: Page, ...combinations: string[]): Promise<void>
   }
 }
 
+/** Opens a menu of Shape by its key and runs the line with a letter. */
+export async function chooseFromMenu(page: Page, group: string, letter: string): Promise<void> {
+  await keys(page, group);
+  await page.waitForSelector('[role=menu]', { timeout: 3000 });
+  await keys(page, letter);
+  await page.waitForSelector('[role=menu]', { hidden: true, timeout: 3000 });
+  await pause(80);
+}
+
 /** Lets downloads go to a folder of their own. */
 export async function downloads(page: Page): Promise<{ next: () => Promise<Buffer> }> {
   const folder = mkdtempSync(join(tmpdir(), 'verse-loom-out-'));

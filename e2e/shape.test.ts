@@ -1,6 +1,7 @@
 import type { Browser, Page } from 'puppeteer-core';
 import { demoSongs } from '../src/demo';
 import {
+  chooseFromMenu,
   drag,
   hitsOf,
   keys,
@@ -56,14 +57,7 @@ function steps(piece: string): Promise<number[]> {
   );
 }
 
-/** Opens the menu of a group and presses a letter in it. */
-async function menu(group: string, letter: string): Promise<void> {
-  await keys(page, group);
-  await page.waitForSelector('[role=menu]', { timeout: 3000 });
-  await keys(page, letter);
-  await page.waitForSelector('[role=menu]', { hidden: true, timeout: 3000 });
-  await pause(80);
-}
+const menu = (group: string, letter: string) => chooseFromMenu(page, group, letter);
 
 async function newPattern(): Promise<void> {
   await keys(page, 'Escape', 'Alt+n');

@@ -2,6 +2,7 @@ import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
   chooseFile,
+  chooseFromMenu,
   DEMO,
   drag,
   goTo,
@@ -32,10 +33,20 @@ export async function main(): Promise<void> {
   await page.waitForSelector('[role=gridcell]');
   await shot('shape');
   await selectGhosts(page);
-  await shot('shape-selection');
   await scheme(page, 'dark');
   await shot('shape-dark');
   await scheme(page, 'light');
+  await preview(page);
+  await shot('shape-preview');
+  await keys(page, 'Escape', 'Escape');
+  await denseWithLane(page);
+  await shot('shape-dense');
+  await growing(page);
+  await shot('shape-turn');
+  await keys(page, 'Escape');
+  await chooseFromMenu(page, 'b', 'y');
+  await shot('tablature');
+  await keys(page, 'Escape');
 
   await goTo(page, `${DEMO}/weave`);
   await pause(400);
@@ -77,6 +88,39 @@ async function selectGhosts(page: Page): Promise<void> {
   const to = await stepPoint(page, 'snare', 3840 + 240 * 15, 1);
   await drag(page, [from, { x: to.x + 14, y: to.y }]);
   await page.keyboard.up('Shift');
+}
+
+/** A ramp over the snare of the second bar, seen before it is kept. */
+async function preview(page: Page): Promise<void> {
+  await chooseFromMenu(page, 'd', 'r');
+  const from = await page.waitForSelector('[role=group] input[type=range][aria-label=from]');
+  await from!.focus();
+  for (let n = 0; n < 40; n++) await page.keyboard.press('ArrowRight');
+}
+
+/** The chorus, four bars of it, with where its tambourine stands drawn in a lane. */
+async function denseWithLane(page: Page): Promise<void> {
+  await page.focus('[role=grid]');
+  await keys(page, 'j', 'j');
+  await page.waitForSelector('#cell-tambourine-0');
+  await page.focus('[role=grid]');
+  for (let n = 0; n < 12; n++) await keys(page, 'ArrowDown');
+  await chooseFromMenu(page, 'k', '2');
+  const lane = await page.$eval('[role=grid]', (grid) => {
+    const row = grid.querySelector('[aria-label=Tambourine][role=row]')!.getBoundingClientRect();
+    return { left: row.left, bottom: row.bottom, right: Math.min(row.right, 1020) };
+  });
+  await drag(page, [
+    { x: lane.left + 20, y: lane.bottom + 10 },
+    { x: (lane.left + lane.right) / 2, y: lane.bottom + 38 },
+    { x: lane.right - 6, y: lane.bottom + 12 },
+  ]);
+}
+
+async function growing(page: Page): Promise<void> {
+  await page.focus('[role=grid]');
+  await chooseFromMenu(page, 'k', '0');
+  await keys(page, 'g', 'y');
 }
 
 function scheme(page: Page, value: 'light' | 'dark'): Promise<void> {

@@ -1,6 +1,6 @@
 import { emptyPattern } from '@/core/model/make';
 import type { PieceId } from '@/core/model/pieces';
-import type { Hit, Pattern, PatternKind } from '@/core';
+import type { Flam, Hit, Pattern, PatternKind } from '@/core';
 import { placeHits, type StrandHit } from '@/core/pattern/place';
 import { seeded } from '@/core/sound/random';
 import type { Meter } from '@/core/time/meter';
@@ -16,6 +16,11 @@ const LEAN: Partial<Record<PieceId, Ticks>> = { snare: 9, hihat: -3, tambourine:
 const STRAY_TICKS = 5;
 const STRAY_VELOCITY = 4;
 
+const FLAMS: Readonly<Record<string, Flam>> = {
+  f: { strokes: 1, lead: 24, softness: 0.55 },
+  d: { strokes: 2, lead: 56, softness: 0.6 },
+};
+
 export interface Part {
   id: string;
   name: string;
@@ -26,8 +31,8 @@ export interface Part {
   length?: Ticks;
   step?: Ticks;
   /**
-   * One line for `piece` or `piece:articulation`: a digit is a hit of that strength, a dot is a
-   * rest, a bar line is only for the eye.
+   * One line for `piece` or `piece:articulation`: a digit is a hit of that strength, `f` a flam and
+   * `d` a drag of strength 8, a dot is a rest, a bar line is only for the eye.
    */
   lines: Record<string, string>;
 }
@@ -45,7 +50,8 @@ export function played(part: Part, seed: number): Pattern {
     length = Math.max(length, steps.length * step);
     [...steps].forEach((character, i) => {
       if (character === '.') return;
-      const strength = Number(character);
+      const flam = FLAMS[character];
+      const strength = flam ? 8 : Number(character);
       const ghost = strength < 4 ? 4 : 0;
       const hit: Hit = {
         id: `${articulation[0]}${piece}-${i}`,
@@ -53,6 +59,7 @@ export function played(part: Part, seed: number): Pattern {
         push: Math.round((LEAN[piece] ?? 0) + ghost + stray() * STRAY_TICKS),
         velocity: toVelocity(STRENGTHS[strength] + stray() * STRAY_VELOCITY),
         articulation,
+        ...(flam && { flam }),
       };
       hits.push({ piece, hit });
     });

@@ -79,12 +79,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
             <div className={styles.corner} />
             <Ruler pattern={pattern} geometry={geometry} />
             <Names pattern={pattern} geometry={geometry} />
-            <Body
-              pattern={pattern}
-              geometry={geometry}
-              view={inView}
-              scroller={scroller}
-            />
+            <Body pattern={pattern} geometry={geometry} view={inView} scroller={scroller} />
           </div>
         )}
       </div>
@@ -322,8 +317,11 @@ function useCursorInView(
     const x = latest.current.x(at);
     const room = view.clientWidth - NAMES_WIDTH;
     const wide = latest.current.stepWidth(row);
+    const right = view.scrollLeft + room;
+    // A leap brings what follows into view, a step only itself.
     if (x < view.scrollLeft) view.scrollTo({ left: x - wide });
-    else if (x + wide > view.scrollLeft + room) view.scrollTo({ left: x + 2 * wide - room });
+    else if (x > right + 4 * wide) view.scrollTo({ left: x - room / 3 });
+    else if (x + wide > right) view.scrollTo({ left: x + 2 * wide - room });
     const high = view.clientHeight - RULER_HEIGHT;
     if (row.top < view.scrollTop) view.scrollTo({ top: row.top });
     else if (row.top + row.height > view.scrollTop + high) {
