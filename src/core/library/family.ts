@@ -1,0 +1,133 @@
+import type { PieceId } from '../model/pieces';
+import type { Hit, Pattern, Swing } from '../model/song';
+import { SWING_LIMITS } from '../model/limits';
+import { mapStrands } from '../pattern/strands';
+import { setSwing, writeSwing } from '../pattern/swing';
+import { seeded, type Random } from '../sound/random';
+import { readTab } from '../tab/read';
+import { pieceOfLabel } from '../tab/signs';
+import { barTicks, isMeter, type Meter } from '../time/meter';
+import { STEP_RATES } from '../time/steps';
+import { PPQ, toVelocity, type Bpm } from '../time/units';
+
+/** A file of the library: grooves of one feel, written as drum tablature with a head of its own. */
+export interface FamilyFile {
+  family: string;
+  about: string;
+  bpm: Bpm;
+  patterns: Pattern[];
+  /** What was not understood, a sentence each. */
+  report: string[];
+}
+
+/** How far a drummer's hands stray around where they mean to be. */
+const STRAY_MS = 3;
+const STRAY_VELOCITY = 4;
+/** Ghosts are dropped in a little late. */
+const GHOST_LATE_MS = 2;
+
+const HEAD = /^(family|about|tempo|meter|lean|swing)\s*:\s*(.+?)\s*$/i;
+
+/**
+ * Reads a file of the library (docs/formats/library.md): a head, then blocks of tablature that each
+ * begin with `name:`. Every groove is played as the head says: how many milliseconds a piece leans
+ * behind the beat or before it, swing, and small strays that are the same every time it is read.
+ * @param id a prefix for the ids of the patterns
+ */
+export function readFamily(text: string, id: string): FamilyFile {
+  const [head, ...blocks] = text.split(/^(?=name\s*:)/im);
+  const report: string[] = [];
+  const settings = new Map<string, string>();
+  for (const row of head.split(/\r\n|\r|\n/)) {
+    const match = HEAD.exec(row);
+    if (match) settings.set(match[1].toLowerCase(), match[2]);
+    else if (row.trim() !== '') report.push(`“${row.trim().slice(0, 40)}” says nothing in a head.`);
+  }
+  const bpm = Number(settings.get('tempo') ?? 120);
+  const meter = settings.get('meter') ?? '4/4';
+  const lean = leanOf(settings.get('lean') ?? '', report);
+  const swing = swingOf(settings.get('swing'), report);
+  const patterns = blocks.flatMap((block, index): Pattern[] => {
+    const beats = Number(/^beats\s*:\s*([\d.]+)/im.exec(block)?.[1] ?? NaN);
+    const body = padded(block.replace(/^beats\s*:.*$/im, ''), beats, meter);
+    const read = readTab(`meter: ${meter}\n${body}`, { id: `${id}/${index + 1}` });
+    report.push(...read.report.map((sentence) => `${id}, block ${index + 1}: ${sentence}`));
+    if (!read.pattern) return [];
+    const whole = beats > 0 ? { ...read.pattern, length: beats * PPQ } : read.pattern;
+    const swung = swing ? writeSwing(setSwing(whole, swing)) : whole;
+    return [asPlayed(swung, bpm, lean, seeded(seedOf(`${id}/${index + 1}`)))];
+  });
+  return {
+    family: settings.get('family') ?? id,
+    about: settings.get('about') ?? '',
+    bpm: bpm >= 20 && bpm <= 400 ? bpm : 120,
+    patterns,
+    report,
+  };
+}
+
+/** Fills that last a part of a bar are read as a bar of which the rest is silent. */
+function padded(block: string, beats: number, meter: string): string {
+  if (!(beats > 0)) return block;
+  const match = /^(\d+)\/(\d+)$/.exec(meter);
+  const counted: Meter = match
+    ? { beats: Number(match[1]), unit: Number(match[2]) }
+    : { beats: 4, unit: 4 };
+  if (!isMeter(counted)) return block;
+  const share = barTicks(counted) / (beats * PPQ);
+  return block.replace(/\|([^|\n]*)\|/g, (_, line: string) => {
+    return `|${line.padEnd(Math.round(line.length * share), '-')}|`;
+  });
+}
+
+/** "SD 7, HH -3": milliseconds late by piece. */
+function leanOf(text: string, report: string[]): ReadonlyMap<PieceId, number> {
+  const lean = new Map<PieceId, number>();
+  for (const part of text.split(',').filter((word) => word.trim() !== '')) {
+    const match = /^\s*(\S+)\s+([+-]?\d+(?:\.\d+)?)\s*$/.exec(part);
+    const piece = match && pieceOfLabel(match[1]);
+    if (piece && Math.abs(Number(match[2])) <= 60) lean.set(piece, Number(match[2]));
+    else report.push(`The lean “${part.trim()}” was not understood.`);
+  }
+  return lean;
+}
+
+/** "57 of 1/16": where the second of a pair of sixteenths falls, in percent. */
+function swingOf(text: string | undefined, report: string[]): Swing | undefined {
+  if (!text) return undefined;
+  const match = /^(\d+(?:\.\d+)?) of (\S+)$/.exec(text);
+  const unit = STEP_RATES.find(({ name }) => name === match?.[2])?.ticks;
+  const percent = Number(match?.[1]);
+  if (unit && percent >= SWING_LIMITS[0] && percent <= SWING_LIMITS[1]) return { percent, unit };
+  report.push(`The swing “${text}” was not understood.`);
+  return undefined;
+}
+
+function asPlayed(
+  pattern: Pattern,
+  bpm: Bpm,
+  lean: ReadonlyMap<PieceId, number>,
+  random: Random,
+): Pattern {
+  const ticksPerMs = (bpm * PPQ) / 60_000;
+  // Machines have no hands: where no piece leans, nothing strays either.
+  const hands = lean.size > 0 ? 1 : 0;
+  const stray = () => ((random() + random() + random()) * 2) / 3 - 1;
+  return mapStrands(pattern, ({ piece, hits }) =>
+    hits.map((hit): Hit => {
+      const late = (lean.get(piece) ?? 0) + (hit.velocity < 48 ? GHOST_LATE_MS : 0) * hands;
+      const ms = late + stray() * STRAY_MS * hands;
+      return {
+        ...hit,
+        push: hit.push + Math.round(ms * ticksPerMs),
+        velocity: toVelocity(hit.velocity + stray() * STRAY_VELOCITY * hands),
+      };
+    }),
+  );
+}
+
+function seedOf(text: string): number {
+  let seed = 7;
+  for (const character of text) seed = (Math.imul(seed, 31) + character.charCodeAt(0)) | 0;
+  return seed >>> 0;
+}

@@ -1,0 +1,118 @@
+import type { PieceId } from '../model/pieces';
+import type { PatternKind } from '../model/song';
+import { meterName } from '../time/meter';
+import { nearest } from './fingerprint';
+import type { Groove } from './groove';
+import type { Group } from './strokes';
+
+/** What a groove must be to be listed. Absent is "whatever". */
+export interface Filter {
+  /** Words that all occur in its name, family, kind, meter or pieces. */
+  text?: string;
+  family?: string;
+  kind?: PatternKind;
+  meter?: string;
+  bars?: readonly [low: number, high: number];
+  bpm?: readonly [low: number, high: number];
+  busyness?: readonly [low: number, high: number];
+  swing?: readonly [low: number, high: number];
+  /** Pieces it must use, and pieces it must not. */
+  uses?: readonly PieceId[];
+  lacks?: readonly PieceId[];
+  /** At least so many stars; stars are kept beside the library. */
+  stars?: number;
+}
+
+export const SORTS = [
+  'name',
+  'family',
+  'kind',
+  'meter',
+  'bars',
+  'bpm',
+  'perBeat',
+  'busyness',
+  'swing',
+  'stars',
+  'fit',
+] as const;
+export type SortBy = (typeof SORTS)[number];
+
+/** What the user noted about grooves, by their ids. */
+export interface Remarks {
+  stars(id: string): number;
+  note(id: string): string;
+}
+
+const within = (value: number, range?: readonly [number, number]) =>
+  !range || (value >= range[0] && value <= range[1]);
+
+/** Whether a groove passes a filter. */
+export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolean {
+  const { family, kind, meter, uses, lacks, stars } = filter;
+  if (family && groove.family !== family) return false;
+  if (kind && groove.kind !== kind) return false;
+  if (meter && meterName(groove.meter) !== meter) return false;
+  if (!within(groove.bars, filter.bars) || !within(groove.bpm, filter.bpm)) return false;
+  if (!within(groove.busyness, filter.busyness) || !within(groove.swing, filter.swing))
+    return false;
+  if (uses?.some((piece) => !groove.pieces.includes(piece))) return false;
+  if (lacks?.some((piece) => groove.pieces.includes(piece))) return false;
+  if (stars && remarks.stars(groove.id) < stars) return false;
+  const words = filter.text?.toLowerCase().split(/\s+/).filter(Boolean) ?? [];
+  if (words.length === 0) return true;
+  const said = textOf(groove) + remarks.note(groove.id).toLowerCase();
+  return words.every((word) => said.includes(word));
+}
+
+const texts = new WeakMap<Groove, string>();
+function textOf(groove: Groove): string {
+  let text = texts.get(groove);
+  if (text === undefined) {
+    const { name, family, kind, meter, pieces } = groove;
+    text = `${name} ${family} ${kind} ${meterName(meter)} ${pieces.join(' ')} `.toLowerCase();
+    texts.set(groove, text);
+  }
+  return text;
+}
+
+/** The grooves in order of a column; of equal ones the order of the library. */
+export function sorted(
+  grooves: readonly Groove[],
+  by: SortBy,
+  down: boolean,
+  of: { stars(id: string): number; fit(id: string): number },
+): Groove[] {
+  const key = (groove: Groove): number | string => {
+    if (by === 'stars') return of.stars(groove.id);
+    if (by === 'fit') return of.fit(groove.id);
+    if (by === 'meter') return groove.meter.beats / groove.meter.unit;
+    const value = groove[by];
+    return typeof value === 'string' ? value.toLowerCase() : value;
+  };
+  const keyed = grooves.map((groove, index) => ({ groove, index, key: key(groove) }));
+  const names = new Intl.Collator('en', { numeric: true });
+  keyed.sort((a, b) => {
+    const order =
+      typeof a.key === 'string' ? names.compare(a.key, b.key as string) : a.key - (b.key as number);
+    return (down ? -order : order) || a.index - b.index;
+  });
+  return keyed.map(({ groove }) => groove);
+}
+
+/** The grooves that are most like one, itself left out. */
+export function like(
+  one: Groove,
+  grooves: readonly Groove[],
+  groups: readonly Group[] = [],
+  limit = grooves.length,
+): Groove[] {
+  const others = grooves.filter(({ id }) => id !== one.id);
+  const found = nearest(
+    one.print,
+    others.map(({ print }) => print),
+    groups,
+    limit,
+  );
+  return found.map(({ index }) => others[index]);
+}
