@@ -93,6 +93,8 @@ const KEPT = 'It was left as it is and can be saved as a file.';
 const UPGRADES: Readonly<Record<number, (song: object) => object>> = {
   // Figures, cycles, swing and the view of rows came with form 2; form 1 has none of them.
   1: (song) => ({ ...song, format: 2 }),
+  // Guides, offcuts, and what is noted of patterns came with form 3.
+  2: (song) => ({ ...song, format: 3 }),
 };
 
 function upgraded(stored: unknown): unknown {

@@ -2,6 +2,8 @@ import type { PieceId } from '../model/pieces';
 import {
   findPattern,
   type Feel,
+  type Guide,
+  type Offcut,
   type Pattern,
   type PatternKind,
   type RowView,
@@ -23,6 +25,7 @@ import { fillTo, pasteClip, type Clip, type PasteMode } from '../pattern/clip';
 import { setStrandLoop, writeOut } from '../pattern/cycle';
 import { grow, takeTurn, type TurnKind } from '../pattern/grow';
 import { copyLane, setLane, type LaneId } from '../pattern/lanes';
+import { whyNotJoined } from '../pattern/join';
 import { MAX_BARS, setLength, setMeter } from '../pattern/length';
 import { copyHits, moveHits, type Shift } from '../pattern/move';
 import { placeHits, removeHits, type StrandHit } from '../pattern/place';
@@ -30,11 +33,16 @@ import { writeRoll, type Roll } from '../pattern/ornament';
 import { moveRow, setView } from '../pattern/rows';
 import { addStrand, removeStrand, setStrandStep } from '../pattern/strands';
 import { setSwing, takeOutSwing, writeSwing } from '../pattern/swing';
+import { asItCame, clearStrand, takeStrands, type Taking } from '../pattern/take';
 import { copyStrand, swapStrands } from '../pattern/voice';
 import { MAX_BPM, MIN_BPM } from '../time/tempo';
 import type { Meter } from '../time/meter';
 import type { Bpm, Ticks, Velocity } from '../time/units';
 import * as arrange from '../weave/arrange';
+import * as guides from '../guide/guides';
+import * as pieces from '../weave/pieces';
+import * as shelf from '../weave/shelf';
+import type { Remark } from '../weave/shelf';
 import { isHandCommand, workByHand, whyNothing, type HandCommand } from './hands';
 
 /** A change to the hits or the frame of one pattern. */
@@ -75,6 +83,9 @@ type PatternCommand = { pattern: string } & (
   | { type: 'paste'; clip: Clip; at: Ticks; mode: PasteMode; seed: string; onto?: PieceId }
   | { type: 'fill'; ids: readonly string[]; to: Ticks }
   | HandCommand
+  | { type: 'take strands'; taking: Taking }
+  | { type: 'as it came'; piece: PieceId }
+  | { type: 'clear strand'; piece: PieceId }
   | { type: 'rename pattern'; name: string }
   | { type: 'set pattern kind'; kind: PatternKind }
 );
@@ -97,6 +108,22 @@ type SongCommand =
   | { type: 'remove span'; section: string; index: number }
   | { type: 'add overlay'; place: string; span: Span }
   | { type: 'remove overlay'; place: string; index: number }
+  | { type: 'remark pattern'; id: string; remark: Remark }
+  | { type: 'move pattern'; id: string; to: number }
+  | { type: 'set aside'; id: string }
+  | { type: 'pass over'; offcuts: readonly Offcut[] }
+  | { type: 'recover'; id: string }
+  | { type: 'empty offcuts' }
+  | { type: 'split pattern'; id: string; at: Ticks; ids: readonly [string, string] }
+  | { type: 'join patterns'; ids: readonly string[]; newId: string; name: string }
+  | { type: 'take apart'; id: string }
+  | { type: 'add guide'; guide: Guide }
+  | {
+      type: 'change guide';
+      id: string;
+      change: Partial<Pick<Guide, 'at' | 'level' | 'muted' | 'name'>>;
+    }
+  | { type: 'remove guide'; id: string }
   | { type: 'keep feel'; feel: Feel }
   | { type: 'remove feel'; id: string };
 
@@ -133,6 +160,18 @@ export function whyUnchanged(song: Song, command: Command): string | undefined {
       return `There is nothing to write out, or it would be longer than ${MAX_BARS} bars.`;
     case 'fill':
       return 'Select hits first: they are repeated to fill what follows.';
+    case 'take strands':
+      return 'Those strands of the groove are empty: there is nothing to take.';
+    case 'as it came':
+      return 'This row is as it came, or was not taken from another groove.';
+    case 'join patterns': {
+      const chosen = command.ids.flatMap((id) => findPattern(song, id) ?? []);
+      return whyNotJoined(chosen) ?? 'That would change nothing.';
+    }
+    case 'split pattern':
+      return 'Put the cursor inside the pattern: it is cut at the bar of the cursor.';
+    case 'take apart':
+      return 'This pattern was not joined from others.';
     case 'copy values':
       return 'Choose another row that has hits to copy from.';
     default:
@@ -226,6 +265,12 @@ function changedPattern(pattern: Pattern, command: PatternCommand): Pattern {
       return pasteClip(pattern, command.clip, command.at, command);
     case 'fill':
       return fillTo(pattern, new Set(command.ids), command.to);
+    case 'take strands':
+      return takeStrands(pattern, command.taking);
+    case 'as it came':
+      return asItCame(pattern, command.piece);
+    case 'clear strand':
+      return clearStrand(pattern, command.piece);
     case 'rename pattern':
       return { ...pattern, name: command.name };
     case 'set pattern kind':
@@ -274,6 +319,30 @@ function applyToSong(song: Song, command: SongCommand): Song {
       return arrange.addOverlay(song, command.place, command.span);
     case 'remove overlay':
       return arrange.removeOverlay(song, command.place, command.index);
+    case 'remark pattern':
+      return shelf.remarkPattern(song, command.id, command.remark);
+    case 'move pattern':
+      return shelf.movePattern(song, command.id, command.to);
+    case 'set aside':
+      return shelf.setAside(song, command.id);
+    case 'pass over':
+      return shelf.addOffcuts(song, command.offcuts);
+    case 'recover':
+      return shelf.recoverOffcut(song, command.id);
+    case 'empty offcuts':
+      return shelf.emptyOffcuts(song);
+    case 'split pattern':
+      return pieces.splitOnShelf(song, command.id, command.at, command.ids);
+    case 'join patterns':
+      return pieces.joinOnShelf(song, command.ids, command);
+    case 'take apart':
+      return pieces.takeApart(song, command.id);
+    case 'add guide':
+      return guides.addGuide(song, command.guide);
+    case 'change guide':
+      return guides.changeGuide(song, command.id, command.change);
+    case 'remove guide':
+      return guides.removeGuide(song, command.id);
     case 'keep feel': {
       const others = (song.feels ?? []).filter(({ id }) => id !== command.feel.id);
       return { ...song, feels: [...others, command.feel] };

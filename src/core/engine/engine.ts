@@ -9,8 +9,8 @@ import { Voice } from './voice';
 
 const VOICES = 96;
 
-/** Note numbers, and the few sounds that General MIDI has no note for. */
-const SOUNDS = 160;
+/** Note numbers, the few sounds that General MIDI has no note for, and the strings of guides. */
+const SOUNDS = 256;
 
 /** A choked cymbal is silent within this time. */
 const CHOKE: Seconds = 0.012;
@@ -78,7 +78,10 @@ export class Engine {
   private peakRight = 0;
 
   constructor(readonly sampleRate: Hertz) {
-    this.strips = STRIP_PIECES.map((piece) => new Strip(usualStrip(piece), sampleRate));
+    this.strips = [
+      ...STRIP_PIECES.map((piece) => new Strip(usualStrip(piece), sampleRate)),
+      new Strip(GUIDE_SETTING, sampleRate),
+    ];
     this.room = new Room(sampleRate);
     this.echo = new Echo(sampleRate);
     this.clickSounds = [clickSound(sampleRate, 1320), clickSound(sampleRate, 990)];
@@ -391,6 +394,16 @@ export class Engine {
     };
   }
 }
+
+/** Guides stand in the middle and a little behind the kit. */
+const GUIDE_SETTING: StripSetting = {
+  level: 0.8,
+  pan: 0,
+  filters: [
+    { kind: 'highpass', frequency: 32, q: 0.7, gain: 0 },
+    { kind: 'highshelf', frequency: 2600, q: 0.7, gain: -5 },
+  ],
+};
 
 const NO_SAMPLES = new Float32Array(0);
 const NO_SOUND = { note: 0, choke: 0 };

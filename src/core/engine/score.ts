@@ -1,8 +1,9 @@
 import { byStaffOrder, soundOf, KIT_PIECES, type PieceId, type SoundId } from '../model/pieces';
-import type { Song } from '../model/song';
+import type { GuideNote, Song } from '../model/song';
+import { pluckOf } from '../sound/pluck';
 import { barTicks, clickTicks, COMMON_TIME } from '../time/meter';
 import { tempoMapOf, type TempoMap } from '../time/tempo';
-import { PPQ, type Seconds, type Ticks } from '../time/units';
+import { PPQ, toVelocity, type Seconds, type Ticks } from '../time/units';
 import { laidPlaces } from '../weave/sections';
 import { timeline, type TimedHit } from '../weave/timeline';
 
@@ -31,11 +32,12 @@ export interface Score {
   end: Seconds;
 }
 
-/** Strips of the engine: one a kit piece in staff order, and one for all notes outside the kit. */
+/** Strips of the engine: one a kit piece in staff order, one for all notes outside the kit; then the guides'. */
 export const STRIP_PIECES: readonly PieceId[] = [
   ...KIT_PIECES.map((piece) => piece.id).sort(byStaffOrder),
   'note-0',
 ];
+export const GUIDE_STRIP = STRIP_PIECES.length;
 const stripIndex = new Map(STRIP_PIECES.map((piece, index) => [piece, index]));
 
 export function stripOf(piece: PieceId): number {
@@ -45,14 +47,15 @@ export function stripOf(piece: PieceId): number {
 export function compileScore(song: Song): Score {
   const hits = timeline(song);
   const tempo = tempoMapOf(song.tempo);
+  const guided = guideNotes(song);
+  const count = hits.length + guided.length;
   const score: Score = {
-    seconds: new Float64Array(hits.length),
-    homes: new Float64Array(hits.length),
-    notes: new Uint8Array(hits.length),
-    velocities: new Uint8Array(hits.length),
-    strips: new Uint8Array(hits.length),
-    touch: new Uint32Array(hits.length),
-    // A new one for each score: it is handed to another thread and gone from here then.
+    seconds: new Float64Array(count),
+    homes: new Float64Array(count),
+    notes: new Uint8Array(count),
+    velocities: new Uint8Array(count),
+    strips: new Uint8Array(count),
+    touch: new Uint32Array(count),
     touches: new Float32Array(0),
     echo: (0.75 * 60) / song.tempo[0].bpm,
     ...clicksOf(song, tempo),
@@ -65,30 +68,99 @@ export function compileScore(song: Song): Score {
     score.velocities[i] = hit.velocity;
     score.strips[i] = stripOf(hit.piece);
   });
-  addTouches(score, hits, tempo);
-  return score;
+  const touches = new Touches();
+  addTouches(score, hits, tempo, touches);
+  if (guided.length > 0) addGuides(score, guided, hits.length, tempo, touches);
+  score.touches = touches.done();
+  return guided.length > 0 ? inOrder(score) : score;
+}
+
+/** The notes of the guides that are heard, within the song. */
+function guideNotes(song: Song): GuideNote[] {
+  const end = laidPlaces(song).at(-1)?.end ?? 0;
+  return (song.guides ?? [])
+    .filter(({ muted, level }) => !muted && level > 0)
+    .flatMap(({ at, notes, level }) =>
+      notes.map((note) => ({
+        ...note,
+        at: at + note.at,
+        velocity: toVelocity(note.velocity * level),
+      })),
+    )
+    .filter(({ at }) => at >= 0 && at < end);
+}
+
+/** A guide's note is a string that is stopped when the note ends. */
+function addGuides(
+  score: Score,
+  notes: readonly GuideNote[],
+  from: number,
+  tempo: TempoMap,
+  touches: Touches,
+): void {
+  notes.forEach(({ at, length, note, velocity }, n) => {
+    const i = from + n;
+    score.seconds[i] = tempo.secondsAt(at);
+    score.homes[i] = score.seconds[i];
+    score.notes[i] = pluckOf(note);
+    score.velocities[i] = velocity;
+    score.strips[i] = GUIDE_STRIP;
+    const stopped = tempo.secondsAt(at + length) - score.seconds[i];
+    score.touch[i] = touches.row([Math.round(stopped * 1000) / 1000, 0, 1, 0, 0, 0]);
+  });
+}
+
+/** The score with its entries ordered by when they sound. */
+function inOrder(score: Score): Score {
+  const order = Uint32Array.from(score.seconds, (_, i) => i);
+  order.sort((a, b) => score.seconds[a] - score.seconds[b] || a - b);
+  return {
+    ...score,
+    seconds: Float64Array.from(order, (i) => score.seconds[i]),
+    homes: Float64Array.from(order, (i) => score.homes[i]),
+    notes: Uint8Array.from(order, (i) => score.notes[i]),
+    velocities: Uint8Array.from(order, (i) => score.velocities[i]),
+    strips: Uint8Array.from(order, (i) => score.strips[i]),
+    touch: Uint32Array.from(order, (i) => score.touch[i]),
+  };
 }
 
 export const TOUCH_SIZE = 6;
 
-/** Writes what is done to the sound of some hits; equal touches share a row. */
-function addTouches(score: Score, hits: readonly TimedHit[], tempo: TempoMap): void {
-  const rows: number[][] = [];
-  const known = new Map<string, number>();
+/** Rows of what is done to sounds; equal ones share a row. */
+class Touches {
+  private readonly rows: number[][] = [];
+  private readonly known = new Map<string, number>();
+
+  /** @returns the number of the row, counted from 1 */
+  row(values: number[]): number {
+    const key = values.join();
+    let index = this.known.get(key);
+    if (index === undefined) {
+      index = this.rows.push(values);
+      this.known.set(key, index);
+    }
+    return index;
+  }
+
+  /** A new array for each score: it is handed to another thread and gone from here then. */
+  done(): Float32Array {
+    return Float32Array.from(this.rows.flat());
+  }
+}
+
+function addTouches(
+  score: Score,
+  hits: readonly TimedHit[],
+  tempo: TempoMap,
+  touches: Touches,
+): void {
   hits.forEach(({ touch, tick }, i) => {
     if (!touch) return;
     const { choke = 0, pan = 0, tune = 0, reverse, room = 0, echo = 0 } = touch;
     const stopped = choke > 0 ? tempo.secondsAt(tick + choke) - tempo.secondsAt(tick) : 0;
-    const row = [stopped, pan, 2 ** (tune / 1200), reverse ? 1 : 0, room, echo];
-    const key = row.join();
-    let index = known.get(key);
-    if (index === undefined) {
-      index = rows.push(row);
-      known.set(key, index);
-    }
-    score.touch[i] = index;
+    score.touch[i] = touches.row([stopped, pan, 2 ** (tune / 1200), reverse ? 1 : 0, room, echo]);
   });
-  if (rows.length > 0) score.touches = Float32Array.from(rows.flat());
 }
 
 function clicksOf(song: Song, tempo: TempoMap): Pick<Score, 'clicks' | 'downbeats'> {

@@ -6,6 +6,7 @@ import {
   PATTERN_KINDS,
   SECTION_KINDS,
   SONG_FORMAT,
+  type Guide,
   type Hit,
   type Pattern,
   type Section,
@@ -86,7 +87,25 @@ export function checkSong(song: Song): Problem[] {
     });
     found.expect(length > 0 && sound, `feels/${id}`, 'A feel says what cannot be played.');
   }
+  found.unique(song.guides ?? [], 'guides');
+  for (const guide of song.guides ?? []) checkGuide(guide, found);
+  found.unique(song.offcuts ?? [], 'offcuts');
+  for (const { id, pattern } of song.offcuts ?? []) {
+    if (pattern) checkPattern(pattern, found, `offcuts/${id}`);
+  }
   return found.problems;
+}
+
+function checkGuide({ id, at, notes, level }: Guide, found: Findings): void {
+  const where = `guides/${id}`;
+  const sound = notes.every((note, i) => {
+    const inOrder = note.at >= (notes[i - 1]?.at ?? 0);
+    const pitched = Number.isInteger(note.note) && within(note.note, [0, 127]);
+    return inOrder && pitched && note.length > 0 && within(note.velocity, [1, 127]);
+  });
+  found.expect(sound, where, 'A guide has notes that cannot be played.');
+  found.expect(at >= 0 && Number.isFinite(at), where, 'A guide starts within the song.');
+  found.expect(within(level, [0, 1]), where, 'The level of a guide must be 0 to 1.');
 }
 
 function checkTempo(tempo: readonly TempoChange[], found: Findings): void {
@@ -103,8 +122,7 @@ function checkTempo(tempo: readonly TempoChange[], found: Findings): void {
   });
 }
 
-function checkPattern(pattern: Pattern, found: Findings): void {
-  const where = `patterns/${pattern.id}`;
+function checkPattern(pattern: Pattern, found: Findings, where = `patterns/${pattern.id}`): void {
   found.expect(isMeter(pattern.meter), where, 'Its time signature cannot be counted.');
   found.expect(pattern.length > 0, where, 'It has no length.');
   found.expect(pattern.step > 0, where, 'It has no step rate.');

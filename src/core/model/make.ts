@@ -91,11 +91,23 @@ export function nextDye(song: Song): number {
   return worn.indexOf(Math.min(...worn));
 }
 
+/** The guides as they are heard from a tick of the song on. */
+function guidesFrom(song: Song, tick: number): Song['guides'] {
+  return song.guides?.map((guide) => ({
+    ...guide,
+    at: 0,
+    notes: guide.notes
+      .map((note) => ({ ...note, at: guide.at + note.at - tick }))
+      .filter(({ at }) => at >= 0),
+  }));
+}
+
 /**
  * The whole song as it would be if it were nothing but one pattern, at the song's first tempo.
  * @param passes how often it is played
+ * @param at where in the song it is heard: the guides are those from there on; absent is without guides
  */
-export function songOfPattern(song: Song, pattern: Pattern, passes = 1): Song {
+export function songOfPattern(song: Song, pattern: Pattern, passes = 1, at?: number): Song {
   const length = pattern.length * passes;
   const bars = Math.max(1, Math.ceil(length / barTicks(pattern.meter)));
   const section: Section = {
@@ -109,6 +121,8 @@ export function songOfPattern(song: Song, pattern: Pattern, passes = 1): Song {
     sections: [section],
     places: [{ id: 'whole', section: 'whole', overlay: [] }],
     patterns: [pattern],
+    guides: at === undefined ? undefined : guidesFrom(song, at),
+    offcuts: undefined,
     origin: pattern.origin ?? song.origin,
   };
 }

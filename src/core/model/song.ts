@@ -5,7 +5,7 @@ import type { Turn } from '../pattern/grow';
 import type { PieceId } from './pieces';
 
 /** The form of a stored song. A newer form needs an upgrade in `storage/`. */
-export const SONG_FORMAT = 2;
+export const SONG_FORMAT = 3;
 
 /** Grace strokes before a hit: one makes a flam, two make a drag. */
 export interface Flam {
@@ -65,6 +65,14 @@ export interface Hit {
   echo?: number;
 }
 
+/** Where a strand was taken from, and how it came: it can be had back so. */
+export interface Taken {
+  /** The groove it was part of. */
+  name: string;
+  dye: number;
+  hits: readonly Hit[];
+}
+
 /** The hits of one kit piece in a pattern, ordered by step. */
 export interface Strand {
   piece: PieceId;
@@ -73,6 +81,8 @@ export interface Strand {
   stepTicks?: Ticks;
   /** Loops at its own length, running on over the ends of the pattern; absent is the pattern's. */
   loopTicks?: Ticks;
+  /** Set where it was taken from another groove. */
+  from?: Taken;
 }
 
 /** The second of each pair of equal notes comes late. */
@@ -123,6 +133,54 @@ export interface Pattern {
   /** Changes that were made at the ends of its phrases as it grew. */
   turns?: readonly Turn[];
   origin?: Origin;
+  /** What was noted when it was kept: "no snare: use as the drop". */
+  notes?: string;
+  /** 1 to 5; absent is none. */
+  stars?: number;
+  tags?: readonly string[];
+  /** The groove of the library it was kept from. */
+  groove?: GrooveRef;
+  /** What it was joined from, end to end; it can be taken apart again. */
+  joined?: readonly Pattern[];
+}
+
+/** A groove of the library, by name. */
+export interface GrooveRef {
+  id: string;
+  name: string;
+  family: string;
+}
+
+/** Something that was passed over or removed. It is kept until the offcuts are emptied by hand. */
+export interface Offcut {
+  id: string;
+  why: 'passed' | 'removed';
+  /** The groove that was passed over; it is still in the library. */
+  groove?: GrooveRef;
+  /** The pattern that was removed. */
+  pattern?: Pattern;
+}
+
+/** One note of a part that is not drums. */
+export interface GuideNote {
+  /** Ticks from the start of the guide. */
+  at: Ticks;
+  length: Ticks;
+  /** MIDI note number. */
+  note: number;
+  velocity: Velocity;
+}
+
+/** A reference part for playing against: a bass line, a riff. It is heard, and never a drum. */
+export interface Guide {
+  id: string;
+  name: string;
+  /** Where in the song it starts. */
+  at: Ticks;
+  notes: readonly GuideNote[];
+  /** 0 to 1. */
+  level: number;
+  muted?: boolean;
 }
 
 /** One moment of a feel: how a stroke at this step is played. */
@@ -194,6 +252,8 @@ export interface Song {
   patterns: Pattern[];
   /** Feels that were kept by name. */
   feels?: Feel[];
+  guides?: Guide[];
+  offcuts?: Offcut[];
   origin?: Origin;
 }
 

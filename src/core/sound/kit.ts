@@ -1,6 +1,7 @@
 import type { Hertz } from '../time/units';
 import { pieceOf, type PieceId, type SoundId } from '../model/pieces';
 import type { FilterSetting } from './biquad';
+import { FIRST_PLUCK, pluckedString } from './pluck';
 import { seeded } from './random';
 import * as r from './recipes';
 import { highpass } from './stroke';
@@ -90,6 +91,10 @@ function planOf(note: SoundId): SoundPlan {
  * @param sampleRate 8000 to 192000
  */
 export function synthesise(note: SoundId, sampleRate: Hertz, seed = 1): KitSound {
+  if (note >= FIRST_PLUCK) {
+    const body = pluckedString(note, sampleRate);
+    return { note, choke: 0, alternates: [{ body, edge: new Float32Array(0) }] };
+  }
   const plan = planOf(note);
   const alternates = Array.from({ length: ALTERNATES }, (_, i) => {
     const random = seeded(seed * 7919 + note * 101 + i);

@@ -1,3 +1,4 @@
+import { FITS, type TakeMode } from '../pattern/take';
 import fc from 'fast-check';
 import { writeMidi, type MidiEvent } from 'midi-file';
 import type { Command } from '../commands/apply';
@@ -131,7 +132,11 @@ export function sortedNotes(notes: readonly FileNote[]): string[] {
     .sort();
 }
 
-const anyPiece = fc.constantFrom(...KIT_PIECES.map((piece) => piece.id), 'note-28', 'note-100');
+export const anyPiece = fc.constantFrom(
+  ...KIT_PIECES.map((piece) => piece.id),
+  'note-28',
+  'note-100',
+);
 
 /** A pattern of one to three bars with hits on and off the grid. */
 export const anyPattern = (id = 'p1'): fc.Arbitrary<Pattern> =>
@@ -265,6 +270,12 @@ export const anyWorkedPattern: fc.Arbitrary<Pattern> = fc
     }, pattern),
   );
 
+/** How a strand is taken. */
+export const anyTakeWay = fc.record({
+  mode: fc.constantFrom<TakeMode>('replace', 'add'),
+  fit: fc.constantFrom(...FITS),
+});
+
 /** Commands of every sort; some of them name things that are not there. */
 export const anyCommand: fc.Arbitrary<Command> = (() => {
   const pattern = fc.constantFrom('a', 'b', 'c', 'gone');
@@ -361,6 +372,49 @@ export const anyCommand: fc.Arbitrary<Command> = (() => {
     fc
       .tuple(pattern, ids, anyHand)
       .map(([named, chosen, hand]) => ({ ...hand, pattern: named, ids: chosen }) as Command),
+    of('as it came', { pattern, piece: anyPiece }),
+    of('clear strand', { pattern, piece: anyPiece }),
+    fc.tuple(pattern, anySong, fc.array(anyPiece, { maxLength: 3 }), anyTakeWay).map(
+      ([named, { patterns }, pieces, way]) =>
+        ({
+          type: 'take strands',
+          pattern: named,
+          taking: { source: patterns[0], pieces, ...way },
+        }) as Command,
+    ),
+    of('remark pattern', {
+      id: pattern,
+      remark: fc.record({ notes: fc.string(), stars: fc.integer({ min: 0, max: 9 }) }),
+    }),
+    of('move pattern', { id: pattern, to: fc.integer({ min: -1, max: 5 }) }),
+    of('set aside', { id: pattern }),
+    of('recover', { id: fc.constantFrom('removed-a', 'removed-b', 'gone') }),
+    of('empty offcuts', {}),
+    of('split pattern', {
+      id: pattern,
+      at: fc.constantFrom(0, 960, 1920),
+      ids: fc.tuple(fc.uuid(), fc.uuid()),
+    }),
+    of('join patterns', {
+      ids: fc.array(pattern, { minLength: 1, maxLength: 3 }),
+      newId: fc.uuid(),
+      name: fc.string(),
+    }),
+    of('take apart', { id: pattern }),
+    of('add guide', {
+      guide: fc.record({
+        id: fc.constantFrom('bass', 'riff'),
+        name: fc.string(),
+        at: fc.constantFrom(0, 3840),
+        notes: fc.constant([{ at: 0, length: 240, note: 40, velocity: 90 }]),
+        level: fc.constantFrom(0, 0.5),
+      }),
+    }),
+    of('change guide', {
+      id: fc.constantFrom('bass', 'gone'),
+      change: fc.record({ level: fc.constantFrom(-1, 0.4), muted: fc.boolean() }),
+    }),
+    of('remove guide', { id: fc.constantFrom('bass', 'gone') }),
     of('rename song', { name: fc.string() }),
     of('set tempo', { at: fc.constantFrom(0, 3840), bpm: fc.integer({ min: 0, max: 400 }) }),
     of('remove tempo', { at: fc.constantFrom(0, 3840) }),

@@ -1,0 +1,154 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { strokesOfPattern } from './strokes';
+import { busynessOf, featuresOf, guessKind } from './features';
+import { readFamily } from './family';
+import { fingerprintOf, nearest } from './fingerprint';
+import { grooveOfPattern, identityOf, type Groove } from './groove';
+import { like, passes, sorted } from './search';
+import { readTab } from '../tab/read';
+import { fitOf, onsetsBetween, saidFit } from '../guide/fit';
+import { guideOf } from '../guide/read';
+import { auditioned } from '../weave/audition';
+import { timeline } from '../weave/timeline';
+import { demoSongs } from '../../demo';
+
+const tab = (text: string, id = 'x') => readTab(text, { id }).pattern!;
+const strokes = (text: string, bpm = 120) => strokesOfPattern(tab(text), bpm);
+const none = { stars: () => 0, note: () => '' };
+
+const library: Groove[] = readdirSync('library').flatMap((file) => {
+  const id = file.replace(/\.tab$/, '');
+  const { family, bpm, patterns } = readFamily(readFileSync(`library/${file}`, 'utf8'), id);
+  return patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family }));
+});
+
+describe('features', () => {
+  test('more strokes and more syncopation are busier', () => {
+    const quarters = busynessOf(strokes('HH |x---x---x---x---|'));
+    const eighths = busynessOf(strokes('HH |x-x-x-x-x-x-x-x-|'));
+    expect(eighths).toBeGreaterThan(quarters);
+    const square = busynessOf(strokes('SD |----o-------o---|\nBD |o-------o-------|'));
+    const pushed = busynessOf(strokes('SD |----o-------o---|\nBD |o-----o---------|'));
+    expect(pushed).toBeGreaterThan(square);
+  });
+
+  test('a shuffle swings by two thirds, straight eighths by nothing', () => {
+    expect(featuresOf(strokes('HH |x-xx-xx-xx-x|')).swing).toBeCloseTo(66.7, 0);
+    expect(featuresOf(strokes('HH |x-x-x-x-x-x-x-x-|')).swing).toBe(50);
+    expect(featuresOf(strokes('HH |xxxxxxxxxxxxxxxx|')).swing).toBe(50);
+  });
+
+  test('a piece that is played late is said to be late by so many milliseconds', () => {
+    const late = tab('SD |----o-------o---|\nBD |o-------o-------|');
+    const pushed = {
+      ...late,
+      strands: late.strands.map((strand) =>
+        strand.piece === 'snare'
+          ? { ...strand, hits: strand.hits.map((hit) => ({ ...hit, push: 19.2 })) }
+          : strand,
+      ),
+    };
+    // 19.2 ticks are 10 ms at 120 bpm.
+    expect(featuresOf(strokesOfPattern(pushed, 120)).push).toEqual({ kick: 0, snare: 10 });
+  });
+
+  test('what a groove is for is guessed from its name, or else from its shape', () => {
+    const meter = { beats: 4, unit: 4 };
+    const of = (text: string) => featuresOf(strokes(text));
+    const beat = of('HH |x-x-x-x-x-x-x-x-|\nSD |----o-------o---|');
+    const run = of('SD |oooo------------|\nT1 |----oooo--------|\nT5 |--------oooo----|');
+    expect(guessKind('07 Fill A', beat, meter)).toBe('fill');
+    expect(guessKind('long outro', beat, meter)).toBe('ending');
+    expect(guessKind('a17', beat, meter)).toBe('groove');
+    expect(guessKind('a17', run, meter)).toBe('fill');
+  });
+
+  test('identity is of the hits, not of the name or the order they are listed in', () => {
+    const one = strokes('name: A\nHH |x-x-|\nBD |o---|');
+    expect(identityOf(strokes('name: B\nBD |o---|\nHH |x-x-|'))).toBe(identityOf(one));
+    expect(identityOf(strokes('HH |x-x-|\nBD |o--o|'))).not.toBe(identityOf(one));
+  });
+});
+
+describe('finding', () => {
+  test('the nearest to a groove is itself, and then one of its own family', () => {
+    const rock = library.find(({ name }) => name.startsWith('Straight rock 4'))!;
+    const prints = library.map(({ print }) => print);
+    expect(library[nearest(rock.print, prints, [], 1)[0].index]).toBe(rock);
+    expect(like(rock, library, [], 1)[0].family).toBe('Straight rock');
+  });
+
+  test('with a similar kick only, other pieces do not count', () => {
+    const a = fingerprintOf(strokes('BD |o--o----o-------|'));
+    const same = fingerprintOf(strokes('BD |o--o----o-------|\nHH |xxxxxxxxxxxxxxxx|'));
+    const other = fingerprintOf(strokes('BD |----o-------o---|'));
+    expect(nearest(a, [other, same], ['kick'])[0]).toEqual({ index: 1, distance: 0 });
+    expect(nearest(a, [other, same])[0].index).toBe(0);
+  });
+
+  test('a stroke a little off is nearer than one that is missing', () => {
+    const on = fingerprintOf(strokes('SD |----o-----------|'));
+    const beside = fingerprintOf(strokes('SD |-----o----------|'));
+    const far = fingerprintOf(strokes('SD |------------o---|'));
+    const order = nearest(on, [far, beside], ['snare']).map(({ index }) => index);
+    expect(order).toEqual([1, 0]);
+  });
+
+  test('filters leave what fits all of them, and words may come in any order', () => {
+    const fit = (filter: Parameters<typeof passes>[1]) =>
+      library.filter((groove) => passes(groove, filter, none));
+    expect(fit({ meter: '3/4' }).every(({ family }) => family === 'Brushes waltz')).toBe(true);
+    expect(fit({ text: 'ghosts funk' }).length).toBeGreaterThan(0);
+    expect(fit({ text: 'zither' })).toEqual([]);
+    const soft = fit({ busyness: [0, 20], kind: 'groove', lacks: ['snare'] });
+    expect(soft.length).toBeGreaterThan(0);
+    expect(soft.every(({ pieces }) => !pieces.includes('snare'))).toBe(true);
+    expect(fit({ stars: 1 })).toEqual([]);
+  });
+
+  test('sorting by a column puts it in order, both ways', () => {
+    const of = { stars: () => 0, fit: () => 0 };
+    const up = sorted(library, 'busyness', false, of).map(({ busyness }) => busyness);
+    expect(up).toEqual([...up].sort((a, b) => a - b));
+    const down = sorted(library, 'bpm', true, of).map(({ bpm }) => bpm);
+    expect(down).toEqual([...down].sort((a, b) => b - a));
+  });
+});
+
+describe('against a guide', () => {
+  const note = (at: number) => ({ at, length: 400, note: 36, velocity: 90 });
+  const guides = [guideOf('b', 'bass', 0, [0, 1440, 1920].map(note))];
+
+  test('a kick on each of its notes fits wholly, and it is said in words', () => {
+    const onsets = onsetsBetween(guides, 0, 3840);
+    const good = fitOf(strokes('BD |o-----o-o-------|'), onsets, 3840);
+    expect([good.score, saidFit(good)]).toEqual([100, 'meets 3 of 3 notes of the guide']);
+    const bad = fitOf(strokes('BD |----o-------o---|'), onsets, 3840);
+    expect(bad.score).toBe(0);
+    expect(saidFit(bad)).toMatch(/meets 0 of 3.*2 kicks fall where it is silent/);
+  });
+
+  test('an audition replaces the drums of its stretch, and nothing else', () => {
+    const [song] = demoSongs();
+    const [from, to] = [4 * 3840, 8 * 3840];
+    const pattern = tab('CB |x-x-x-x-x-x-x-x-|');
+    const heard = timeline(auditioned(song, { pattern }, from, to));
+    const inside = heard.filter(({ home }) => home >= from && home < to);
+    expect(new Set(inside.map(({ piece }) => piece))).toEqual(new Set(['cowbell']));
+    expect(inside).toHaveLength(4 * 8);
+    const outside = (hits: typeof heard) =>
+      hits.filter(({ home }) => home < from || home >= to).map(({ home, hit }) => `${home} ${hit}`);
+    expect(outside(heard)).toEqual(outside(timeline(song)));
+  });
+
+  test('only its ride over one’s own drums leaves the others where they are', () => {
+    const [song] = demoSongs();
+    const [from, to] = [12 * 3840, 14 * 3840];
+    const pattern = tab('RD |x---x---x---x---|\nSD |oooooooooooooooo|');
+    const heard = timeline(auditioned(song, { pattern, pieces: ['ride'] }, from, to));
+    const of = (hits: typeof heard, piece: string) =>
+      hits.filter((hit) => hit.piece === piece && hit.home >= from && hit.home < to).length;
+    expect(of(heard, 'ride')).toBe(8);
+    expect(of(heard, 'snare')).toBe(of(timeline(song), 'snare'));
+  });
+});

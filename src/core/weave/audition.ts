@@ -1,0 +1,46 @@
+import type { PieceId } from '../model/pieces';
+import type { Pattern, Place, Song } from '../model/song';
+import type { Ticks } from '../time/units';
+import { laidPlaces } from './sections';
+
+/** What is heard in place of the drums of a stretch of the song. */
+export interface Candidate {
+  pattern: Pattern;
+  /** Only these pieces of it, over the song's own drums; absent is all of it instead of them. */
+  pieces?: readonly PieceId[];
+}
+
+const HEARD = 'audition';
+
+/**
+ * The song as it would sound with a candidate in a stretch of it, from its first bar on and over and
+ * over. The song itself is not changed, and everything outside the stretch is as it was.
+ */
+export function auditioned(
+  song: Song,
+  { pattern, pieces }: Candidate,
+  from: Ticks,
+  to: Ticks,
+): Song {
+  const heard = { ...pattern, id: HEARD };
+  const places = new Map<Place, Place>(
+    laidPlaces(song).flatMap(({ place, start, end }) => {
+      const [first, last] = [Math.max(start, from), Math.min(end, to)];
+      if (first >= last) return [];
+      const span = {
+        pieces: pieces ? [...pieces] : ('all' as const),
+        from: first - start,
+        to: last - start,
+        pattern: HEARD,
+        offset: (first - from) % pattern.length,
+        mode: 'replace' as const,
+      };
+      return [[place, { ...place, overlay: [...place.overlay, span] }] as const];
+    }),
+  );
+  return {
+    ...song,
+    patterns: [...song.patterns, heard],
+    places: song.places.map((place) => places.get(place) ?? place),
+  };
+}

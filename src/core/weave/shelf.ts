@@ -1,0 +1,60 @@
+import { findPattern, type Offcut, type Pattern, type Song } from '../model/song';
+import { removePattern } from './arrange';
+
+/** Notes, stars and tags of a pattern; an empty one is taken away. */
+export type Remark = Partial<Pick<Pattern, 'notes' | 'stars' | 'tags' | 'name'>>;
+
+export function remarkPattern(song: Song, id: string, remark: Remark): Song {
+  const before = findPattern(song, id);
+  if (!before) return song;
+  const { notes, stars, tags, ...rest } = { ...before, ...remark };
+  const after: Pattern = {
+    ...rest,
+    ...(notes?.trim() && { notes: notes.trim() }),
+    ...(stars && { stars: Math.max(1, Math.min(5, Math.round(stars))) }),
+    ...(tags && tags.length > 0 && { tags }),
+  };
+  return { ...song, patterns: song.patterns.map((p) => (p === before ? after : p)) };
+}
+
+/** Moves a pattern to another place on the shelf. */
+export function movePattern(song: Song, id: string, to: number): Song {
+  const from = song.patterns.findIndex((pattern) => pattern.id === id);
+  const target = Math.max(0, Math.min(song.patterns.length - 1, to));
+  if (from < 0 || from === target) return song;
+  const rest = song.patterns.filter((pattern) => pattern.id !== id);
+  return {
+    ...song,
+    patterns: [...rest.slice(0, target), song.patterns[from], ...rest.slice(target)],
+  };
+}
+
+/** Puts something among the offcuts; what is there already stays once. */
+export function addOffcuts(song: Song, offcuts: readonly Offcut[]): Song {
+  const there = new Set((song.offcuts ?? []).map(({ id }) => id));
+  const fresh = offcuts.filter(({ id }) => !there.has(id));
+  return fresh.length === 0 ? song : { ...song, offcuts: [...(song.offcuts ?? []), ...fresh] };
+}
+
+/** Takes a pattern off the shelf and out of the song, and keeps it among the offcuts. */
+export function setAside(song: Song, patternId: string): Song {
+  const pattern = findPattern(song, patternId);
+  if (!pattern) return song;
+  return addOffcuts(removePattern(song, patternId), [
+    { id: `removed-${pattern.id}`, why: 'removed', pattern },
+  ]);
+}
+
+/** Takes something out of the offcuts again: a removed pattern goes back onto the shelf. */
+export function recoverOffcut(song: Song, id: string): Song {
+  const offcut = song.offcuts?.find((other) => other.id === id);
+  if (!offcut) return song;
+  const offcuts = song.offcuts!.filter((other) => other !== offcut);
+  const { pattern } = offcut;
+  const back = pattern && !findPattern(song, pattern.id) ? [pattern] : [];
+  return { ...song, offcuts, patterns: [...song.patterns, ...back] };
+}
+
+export function emptyOffcuts(song: Song): Song {
+  return song.offcuts && song.offcuts.length > 0 ? { ...song, offcuts: [] } : song;
+}
