@@ -14,7 +14,8 @@ const layers = {
   look: ['core'],
   stage: ['state', 'look', 'core'],
   shell: ['look', 'state', 'core'],
-  app: ['shell', 'stage', 'look', 'state', 'core'],
+  server: ['core'],
+  app: ['server', 'shell', 'stage', 'look', 'state', 'core'],
 };
 
 const elements = Object.keys(layers).map((type) =>

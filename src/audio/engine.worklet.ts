@@ -36,7 +36,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       case 'sound':
         return engine.load(message.sound);
       case 'score':
-        return engine.setScore(message.score);
+        return engine.setScore(message.score, message.at);
       case 'loop':
         return engine.setLoop(message.loop);
       case 'click':

@@ -7,7 +7,7 @@ import type { Seconds, Velocity } from '../core/time/units';
 /** What the page tells the engine in the audio thread. */
 export type ToEngine =
   | { type: 'sound'; sound: KitSound }
-  | { type: 'score'; score: Score }
+  | { type: 'score'; score: Score; at?: Seconds }
   | { type: 'loop'; loop: Loop | undefined }
   | { type: 'click'; on: boolean }
   | { type: 'play'; from: Seconds; countIn: CountIn | undefined }

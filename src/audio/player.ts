@@ -42,17 +42,20 @@ export class Player {
   constructor(private readonly events: PlayerEvents) {}
 
   /** Starts computing the kit, so that it is there when play is pressed. */
-  prepare(): void {
-    for (const piece of USUAL_PIECES) {
+  prepare(pieces: readonly PieceId[] = USUAL_PIECES): void {
+    for (const piece of pieces) {
       for (const sound of soundsOfPiece(piece)) void this.soundOf(sound);
     }
   }
 
-  /** Hears another song or pattern, or the same after an edit. */
-  setSong(song: Song): void {
+  /**
+   * Hears another song or pattern, or the same after an edit.
+   * @param at while it plays, from this tick of the song on; absent is at once
+   */
+  setSong(song: Song, at?: Ticks): void {
     if (song === this.heard) return;
     this.heard = song;
-    this.sendScore();
+    this.sendScore(at);
   }
 
   setLoop(loop: { from: Ticks; to: Ticks } | undefined): void {
@@ -169,13 +172,17 @@ export class Player {
     if (before !== report.playing) this.events.onPlaying(report.playing);
   }
 
-  private sendScore(): void {
+  private sendScore(at?: Ticks): void {
     if (!this.heard || !this.node) return;
     const score = compileScore(this.heard);
     void this.sendSounds(notesIn(score));
     const arrays = Object.values(score).filter((part) => ArrayBuffer.isView(part));
     this.post(
-      { type: 'score', score },
+      {
+        type: 'score',
+        score,
+        ...(at !== undefined && { at: tempoMapOf(this.heard.tempo).secondsAt(at) }),
+      },
       arrays.map((array) => array.buffer as ArrayBuffer),
     );
     this.post({ type: 'loop', loop: this.loopSeconds() });

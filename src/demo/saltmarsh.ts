@@ -1,6 +1,7 @@
 import type { Pattern, Place, Section, SectionKind, Song, Span } from '@/core';
 import { SONG_FORMAT } from '@/core';
 import { barTicks, type Meter } from '@/core/time/meter';
+import { bassLine } from './bass';
 import { played, type Part } from './played';
 
 const SEVEN: Meter = { beats: 7, unit: 8 };
@@ -207,7 +208,7 @@ export function saltmarshSignal(id: string): Song {
     overlay,
   }));
   const end = places.reduce((sum, place) => sum + ticksOf(place.section), 0);
-  return {
+  const song: Song = {
     format: SONG_FORMAT,
     id,
     name: 'Saltmarsh Signal',
@@ -222,4 +223,5 @@ export function saltmarshSignal(id: string): Song {
     sections,
     patterns,
   };
+  return { ...song, guides: [bassLine(song)] };
 }

@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { setFilePicker } from '@/state/actions';
 import { receiveFile } from '@/state/files';
+import { receiveFiles } from '@/state/reading';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
 
@@ -27,8 +28,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         if (!hasFiles(event)) return;
         event.preventDefault();
         setOver(false);
-        const [file] = event.dataTransfer.files;
-        if (file) void receiveFile(file);
+        void receiveFiles([...event.dataTransfer.files]);
       }}
     >
       {children}

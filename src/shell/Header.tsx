@@ -170,7 +170,7 @@ function Tools() {
   );
 }
 
-const MENU = ['go-songs', 'new-song', 'import', 'export', 'keys', 'demo'];
+const MENU = ['go-songs', 'new-song', 'import', 'export', 'guides', 'keys', 'demo'];
 
 function MoreMenu() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -14,6 +14,7 @@ const GROUPS: Record<Action['group'], string> = {
   play: 'Playing',
   edit: 'Anywhere',
   go: 'Going places',
+  gather: 'Gather',
   shape: 'Shape',
   tools: 'Shape, the menus',
   weave: 'Weave',

@@ -5,6 +5,7 @@ import { SnackbarProvider } from 'notistack';
 import { useEffect, type ReactNode } from 'react';
 import { setNavigator } from '@/state/routes';
 import { DropAnywhere } from './DropAnywhere';
+import { GuidesDialog } from './GuidesDialog';
 import { ImportDialog } from './ImportDialog';
 import { KeyBindings } from './KeyBindings';
 import { KeysDialog } from './KeysDialog';
@@ -22,6 +23,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <Palette />
       <KeysDialog />
       <ImportDialog />
+      <GuidesDialog />
       <Notices />
     </SnackbarProvider>
   );

@@ -1,4 +1,5 @@
 import { commitGesture, redo, undo } from './edit';
+import { GATHER_ACTIONS } from './gatherActions';
 import { keyName } from './keyNames';
 import * as routes from './routes';
 import { newSong, restoreDemo } from './session';
@@ -16,7 +17,7 @@ import * as weave from './weave';
 export interface Action {
   id: string;
   name: string;
-  group: 'play' | 'edit' | 'go' | 'shape' | 'tools' | 'weave' | 'files';
+  group: 'play' | 'edit' | 'go' | 'gather' | 'shape' | 'tools' | 'weave' | 'files';
   /** Keys in the form `mod+shift+z`; `mod` is Ctrl, or Cmd on a Mac. Several are alternatives. */
   keys?: readonly string[];
   /** Keys one after another, the first of which opens a menu: shown, not bound. */
@@ -508,6 +509,8 @@ export const ACTIONS: readonly Action[] = [
     run: shape.removePattern,
   },
 
+  ...GATHER_ACTIONS,
+
   {
     ...weaveOnly,
     id: 'previous-place',
@@ -566,6 +569,14 @@ export const ACTIONS: readonly Action[] = [
     run: weave.removePlace,
   },
 
+  {
+    ...song,
+    id: 'guides',
+    name: 'guides: a bass line to play against',
+    group: 'files',
+    keys: ['alt+g'],
+    run: () => openDialog('guides'),
+  },
   {
     id: 'import',
     name: 'import a MIDI file',

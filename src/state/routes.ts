@@ -1,5 +1,5 @@
 import { STAGES, useWorkbench, type Stage } from './store';
-import { setHear } from './transport';
+import { audition, setHear } from './transport';
 
 let push: (path: string) => void = () => {};
 
@@ -31,7 +31,8 @@ export function isStage(value: string): value is Stage {
 
 /** Says which stage is on screen. What is heard follows, unless something plays already. */
 export function enterStage(stage: Stage): void {
-  const { playing } = useWorkbench.getState();
+  const { playing, stage: before } = useWorkbench.getState();
   useWorkbench.setState({ stage });
+  if (stage !== 'gather' && before === 'gather') audition(undefined);
   if (!playing) setHear(stage === 'shape' ? 'pattern' : 'song');
 }

@@ -71,6 +71,15 @@ export interface Pads {
   controller?: string;
 }
 
+/** A groove that is tried. */
+export interface Audition {
+  pattern: Pattern;
+  /** Only these pieces, over the song's own drums; absent is all of it. */
+  pieces?: readonly PieceId[];
+  /** It begins at the next beat or bar, or at once. */
+  wait: 'beat' | 'bar' | 'none';
+}
+
 /** A file on its way in: being read, or read and waiting for a decision. */
 export interface Incoming {
   name: string;
@@ -93,7 +102,7 @@ export interface Workbench {
   saving: Saving;
 
   stage: Stage;
-  dialog?: 'palette' | 'keys' | 'tablature';
+  dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides';
   /** A tool of Shape whose effect is shown before it is kept. */
   tool?: OpenTool;
   /** Which menu of tools is open. */
@@ -126,6 +135,8 @@ export interface Workbench {
   pads: Pads;
   placeId?: string;
 
+  /** A groove that is heard in Gather: in place of the song's drums, or alone. */
+  audition?: Audition;
   hear: 'pattern' | 'song';
   playing: boolean;
   audio: AudioState;

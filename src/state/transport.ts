@@ -2,9 +2,11 @@ import { Player } from '@/audio/player';
 import type { Pattern, Song } from '@/core';
 import type { PieceId } from '@/core/model/pieces';
 import { songOfPattern } from '@/core/model/make';
+import { auditioned } from '@/core/weave/audition';
+import { firstStartOf } from '@/core/weave/where';
 import { passesOf } from '@/core/pattern/cycle';
-import { barTicks } from '@/core/time/meter';
-import { songTicks } from '@/core/weave/sections';
+import { barTicks, beatTicks } from '@/core/time/meter';
+import { barAround, laidPlaces, songTicks } from '@/core/weave/sections';
 import type { Ticks, Velocity } from '@/core/time/units';
 import { synthesiseAside } from '@/workers';
 import {
@@ -12,6 +14,7 @@ import {
   shownPattern,
   silentRows,
   useWorkbench,
+  type Audition,
   type Range,
   type Workbench,
 } from './store';
@@ -54,12 +57,18 @@ const LONGEST_BARS = 512;
 /** What is heard: the song, or the shown pattern as a song of its own. */
 export function heardSong(state: Workbench): Song | undefined {
   const song = state.history?.song;
+  if (song && state.audition) return auditionedSong(state, song, state.audition);
   const pattern = shownPattern(state);
   if (!song || !pattern) return song;
   const { hear, muted, soloed } = state;
   if (hear === 'pattern') {
-    return once([hear, pattern, song.tempo, muted, soloed], () =>
-      songOfPattern(song, heardStrands(state, pattern), heardPasses(pattern)),
+    return once([hear, pattern, song.tempo, song.guides, song.places, muted, soloed], () =>
+      songOfPattern(
+        song,
+        heardStrands(state, pattern),
+        heardPasses(pattern),
+        firstStartOf(song, pattern.id),
+      ),
     );
   }
   if (muted.length + soloed.length === 0) return song;
@@ -69,8 +78,38 @@ export function heardSong(state: Workbench): Song | undefined {
   }));
 }
 
+/** The song with the candidate in place of its drums, or the candidate alone. */
+function auditionedSong(state: Workbench, song: Song, { pattern, pieces }: Audition): Song {
+  const { hear } = state;
+  const region = auditionRegion(state);
+  if (hear === 'song' && region) {
+    return once([hear, song, pattern, pieces, region.from, region.to], () =>
+      auditioned(song, { pattern, ...(pieces && { pieces }) }, region.from, region.to),
+    );
+  }
+  return once([hear, song.tempo, pattern, pieces], () => {
+    const strands = pattern.strands.filter(({ piece }) => !pieces || pieces.includes(piece));
+    return songOfPattern(song, { ...pattern, strands }, heardPasses(pattern));
+  });
+}
+
+/** Where a candidate is tried: the loop of the song, or else the place that is selected. */
+export function auditionRegion(state: Workbench): Range | undefined {
+  const song = state.history?.song;
+  if (!song) return undefined;
+  if (state.songLoop) return state.songLoop;
+  const laid = laidPlaces(song);
+  const here = laid.find(({ place }) => place.id === state.placeId) ?? laid[0];
+  return here && { from: here.start, to: here.end };
+}
+
 /** The loop that holds for what is heard; a pattern always loops. */
 export function heardLoop(state: Workbench): Range | undefined {
+  if (state.audition) {
+    if (state.hear === 'song') return auditionRegion(state);
+    const { pattern } = state.audition;
+    return { from: 0, to: pattern.length * heardPasses(pattern) };
+  }
   if (state.hear === 'song') return state.songLoop;
   const pattern = shownPattern(state);
   if (!pattern) return undefined;
@@ -85,7 +124,8 @@ export function heardLoop(state: Workbench): Range | undefined {
 export function connectPlayer(): () => void {
   const sync = (state: Workbench, before?: Workbench) => {
     const song = heardSong(state);
-    if (song) player().setSong(song);
+    const at = song && boundaryOf(state, before, song);
+    if (song) player().setSong(song, at);
     const loop = heardLoop(state);
     const was = before && heardLoop(before);
     if (!before || loop?.from !== was?.from || loop?.to !== was?.to || state.hear !== before.hear) {
@@ -114,6 +154,44 @@ export function connectPlayer(): () => void {
     unsubscribe();
     player().stop();
   };
+}
+
+/** The beat or bar line at which a new candidate begins; undefined is at once. */
+function boundaryOf(
+  state: Workbench,
+  before: Workbench | undefined,
+  song: Song,
+): Ticks | undefined {
+  const { audition, playing, hear } = state;
+  if (!before || !playing || !audition || audition === before.audition) return undefined;
+  if (audition.wait === 'none' || hear !== before.hear) return undefined;
+  const now = player().tick;
+  const { from, to } = barAround(song, now);
+  if (audition.wait === 'bar') return to;
+  const here = laidPlaces(song).findLast(({ start }) => start <= now);
+  const beat = here ? beatTicks(here.section.meter) : 960;
+  return Math.min(to, from + (Math.floor((now - from) / beat) + 1) * beat);
+}
+
+/** Hears a candidate from now on, or the song as it is again; starts playing when nothing plays. */
+export function audition(next: Audition | undefined): void {
+  const { playing, audition: before } = useWorkbench.getState();
+  useWorkbench.setState({ audition: next });
+  if (!next) return;
+  const heardNow = heardSong(useWorkbench.getState());
+  if (!heardNow) return;
+  if (!playing) void play(heardLoop(useWorkbench.getState())?.from);
+  // Alone, each candidate is heard from its own beginning.
+  else if (useWorkbench.getState().hear === 'pattern' && before?.pattern !== next.pattern) {
+    player().setSong(heardNow);
+    player().setLoop(heardLoop(useWorkbench.getState()));
+    player().locate(0);
+  }
+}
+
+/** Computes the sounds of pieces that may be heard soon. */
+export function prepareSounds(pieces: readonly PieceId[]): void {
+  player().prepare(pieces);
 }
 
 /** Calls once the next frame is drawn: compiling a long song can wait for what the eye waits for. */

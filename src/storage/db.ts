@@ -1,5 +1,6 @@
 import Dexie, { type Table } from 'dexie';
 import type { Song } from '@/core';
+import type { Groove } from '@/core/library/groove';
 
 /** What the list of songs shows of a song, without reading the song. */
 export interface SongHead {
@@ -19,14 +20,63 @@ export interface SongBody {
   song: Song;
 }
 
+/** The bytes of a groove file, as they were read. */
+export interface GrooveFile {
+  id: string;
+  path: string;
+  bytes: Uint8Array;
+}
+
+/** What became of a file that was looked into. Reading its folder again skips it while it is the same. */
+export interface SourceFile {
+  path: string;
+  size: number;
+  /** Milliseconds since 1970. */
+  modified: number;
+  /** The groove it holds; for a duplicate the one that was there before. */
+  groove?: string;
+  /** Why it is not listed by itself. */
+  reason?: string;
+}
+
+/** What the user noted about a groove of any library, shipped ones too. */
+export interface GrooveRemark {
+  id: string;
+  stars?: number;
+  note?: string;
+  name?: string;
+  kind?: Groove['kind'];
+}
+
+/** A reading of files that has not come to its end. */
+export interface ReadingJob {
+  id: string;
+  name: string;
+  total: number;
+  /** The folder itself, where the browser can keep it. */
+  folder?: FileSystemDirectoryHandle;
+}
+
 /** The browser's own database. Each version of its tables is declared below and never changed. */
 export class LoomDb extends Dexie {
   heads!: Table<SongHead, string>;
   bodies!: Table<SongBody, string>;
+  grooves!: Table<Groove, string>;
+  grooveFiles!: Table<GrooveFile, string>;
+  sources!: Table<SourceFile, string>;
+  remarks!: Table<GrooveRemark, string>;
+  jobs!: Table<ReadingJob, string>;
 
   constructor(name = 'verse-loom') {
     super(name);
     this.version(1).stores({ heads: 'id, changed', bodies: 'id' });
+    this.version(2).stores({
+      grooves: 'id',
+      grooveFiles: 'id',
+      sources: 'path',
+      remarks: 'id',
+      jobs: 'id',
+    });
   }
 }
 

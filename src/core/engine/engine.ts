@@ -29,6 +29,14 @@ interface Cue {
   hit: Uint32Array;
 }
 
+/** A song made ready to be played: taking it over allocates nothing. */
+interface Taken {
+  score: Score;
+  song: Cue;
+  looped: Cue;
+  clickAt: Float64Array<ArrayBuffer>;
+}
+
 /** A stretch that plays round and round, in seconds from the start of the song. */
 export interface Loop {
   from: Seconds;
@@ -60,8 +68,9 @@ export class Engine {
 
   private song: Cue = NO_CUE;
   private looped: Cue = NO_CUE;
-  private loop: { from: Samples; to: Samples } | undefined;
-  private loopSeconds: Loop | undefined;
+  private loop: { from: Samples; to: Samples; seconds: Loop } | undefined;
+  /** A song that waits for its moment. */
+  private pending: { taken: Taken; at: Samples } | undefined;
   private clickAt = new Float64Array(0);
   private countAt = new Float64Array(0);
 
@@ -96,33 +105,51 @@ export class Engine {
     this.strips[index].set(setting, this.sampleRate);
   }
 
-  /** Takes over an edited song; what plays goes on from where it is. */
-  setScore(score: Score): void {
-    this.score = score;
-    this.echo.setTime(score.echo);
+  /**
+   * Takes over an edited song; what plays goes on from where it is.
+   * @param at waits until the transport comes to this moment; absent is the next block
+   */
+  setScore(score: Score, at?: Seconds): void {
+    this.pending = undefined;
     const count = score.seconds.length;
-    const at = new Float64Array(count);
-    const hit = new Uint32Array(count);
+    const song = { at: new Float64Array(count), hit: new Uint32Array(count) };
     for (let i = 0; i < count; i++) {
-      at[i] = this.samplesAt(score.seconds[i]);
-      hit[i] = i;
+      song.at[i] = this.samplesAt(score.seconds[i]);
+      song.hit[i] = i;
     }
-    this.song = { at, hit };
-    this.clickAt = score.clicks.map((seconds) => this.samplesAt(seconds));
-    this.setLoop(this.loopSeconds);
+    const taken: Taken = {
+      score,
+      song,
+      looped: this.loop ? this.cueOfLoop(score, song) : NO_CUE,
+      clickAt: Float64Array.from(score.clicks, (seconds) => this.samplesAt(seconds)),
+    };
+    if (at !== undefined && this.playing) this.pending = { taken, at: this.samplesAt(at) };
+    else this.take(taken);
+  }
+
+  private take({ score, song, looped, clickAt }: Taken): void {
+    this.score = score;
+    this.song = song;
+    this.looped = looped;
+    this.clickAt = clickAt;
+    this.echo.setTime(score.echo);
+  }
+
+  private takePending(): void {
+    if (this.pending) this.take(this.pending.taken);
+    this.pending = undefined;
   }
 
   setLoop(loop: Loop | undefined): void {
-    this.loopSeconds = loop;
     const from = loop ? this.samplesAt(loop.from) : 0;
     const to = loop ? this.samplesAt(loop.to) : 0;
-    if (!loop || to - from < BLOCK) {
-      this.loop = undefined;
-      this.looped = NO_CUE;
-      return;
+    const long = loop && to - from >= BLOCK;
+    this.loop = long ? { from, to, seconds: loop } : undefined;
+    this.looped = long ? this.cueOfLoop(this.score, this.song) : NO_CUE;
+    if (this.pending) {
+      const { taken } = this.pending;
+      taken.looped = long ? this.cueOfLoop(taken.score, taken.song) : NO_CUE;
     }
-    this.loop = { from, to };
-    this.looped = this.cueOfLoop(from, to, loop);
   }
 
   setClick(on: boolean): void {
@@ -130,6 +157,7 @@ export class Engine {
   }
 
   play({ from, countIn }: PlayOptions): void {
+    this.takePending();
     this.start = this.samplesAt(from);
     this.gate = from - 1e-6;
     this.silence();
@@ -147,6 +175,7 @@ export class Engine {
 
   /** Stops; what rings dies away quickly. */
   stop(): void {
+    this.takePending();
     this.playing = false;
     this.silence();
   }
@@ -265,14 +294,16 @@ export class Engine {
   private advance(frames: number): void {
     let offset = 0;
     while (offset < frames) {
-      const { loop } = this;
+      const { loop, pending } = this;
       const inLoop = loop !== undefined && this.position >= loop.from && this.position < loop.to;
       let span = frames - offset;
       if (loop && this.position < loop.from) span = Math.min(span, loop.from - this.position);
       if (inLoop) span = Math.min(span, loop.to - this.position);
+      if (pending && this.position < pending.at) span = Math.min(span, pending.at - this.position);
       this.startBetween(inLoop ? this.looped : this.song, this.position, span, offset);
       this.position += span;
       offset += span;
+      if (pending && this.position >= pending.at) this.takePending();
       if (inLoop && this.position >= loop.to) {
         this.position = loop.from;
         this.gate = -Infinity;
@@ -379,8 +410,8 @@ export class Engine {
    * The events of a loop by their steps: a hit that is played before the loop's start, but belongs
    * to its first step, sounds at the end of each round, just before that step comes again.
    */
-  private cueOfLoop(from: Samples, to: Samples, loop: Loop): Cue {
-    const { score, song } = this;
+  private cueOfLoop(score: Score, song: Cue): Cue {
+    const { from, to, seconds: loop } = this.loop!;
     const events: [at: number, hit: number][] = [];
     for (let i = 0; i < score.homes.length; i++) {
       if (score.homes[i] < loop.from - 1e-6 || score.homes[i] >= loop.to - 1e-6) continue;

@@ -1,4 +1,5 @@
 import type { Guide, Pattern, Song } from '../model/song';
+import { SLOTS, type Fingerprint } from '../library/fingerprint';
 import { GROUP_OF_PIECE, GROUPS, strokesOfPattern, type Strokes } from '../library/strokes';
 import { PPQ, type Ticks } from '../time/units';
 
@@ -64,6 +65,42 @@ function isNear(sorted: readonly Ticks[], at: Ticks): boolean {
     else high = middle;
   }
   return low < sorted.length && sorted[low] <= at + NEAR;
+}
+
+/**
+ * The same from a fingerprint, for lists of thousands: all bars of the groove lie over each other, so
+ * it is an estimate where they differ.
+ * @param onsets in ticks from a bar line
+ * @param bar length of a bar of the guide
+ * @returns 0 to 100
+ */
+export function fitOfPrint(print: Fingerprint, onsets: readonly Ticks[], bar: Ticks): number {
+  if (onsets.length === 0) return 0;
+  const kick = GROUPS.indexOf('kick') * SLOTS;
+  const heavy = (slot: number) => {
+    for (const near of [slot - 1, slot, slot + 1]) {
+      const at = (near + SLOTS) % SLOTS;
+      if (print[kick + at] >= 40) return true;
+      for (let g = 0; g < GROUPS.length; g++) if (print[g * SLOTS + at] >= 208) return true;
+    }
+    return false;
+  };
+  const struck = new Uint8Array(SLOTS);
+  let met = 0;
+  for (const onset of onsets) {
+    const slot = Math.round(((onset % bar) / bar) * SLOTS) % SLOTS;
+    for (const near of [slot - 1, slot, slot + 1]) struck[(near + SLOTS) % SLOTS] = 1;
+    if (heavy(slot)) met++;
+  }
+  let kicks = 0;
+  let alone = 0;
+  for (let slot = 0; slot < SLOTS; slot++) {
+    if (print[kick + slot] < 40) continue;
+    kicks++;
+    if (!struck[slot]) alone++;
+  }
+  const against = kicks > 0 ? alone / kicks : 0;
+  return Math.max(0, Math.round(100 * (met / onsets.length - against / 4)));
 }
 
 /** "meets 6 of 8 notes of the guide; 1 kick falls where it is silent". */

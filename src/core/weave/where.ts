@@ -15,3 +15,12 @@ export function patternTickAt(song: Song, pattern: Pattern, tick: Ticks): Ticks 
   );
   return span && (local - span.from + span.offset) % pattern.length;
 }
+
+/** Where in the song a pattern is first heard from its start; 0 when it is not in the song. */
+export function firstStartOf(song: Song, patternId: string): Ticks {
+  for (const { place, section, start } of laidPlaces(song)) {
+    const span = [...section.spans, ...place.overlay].find(({ pattern }) => pattern === patternId);
+    if (span) return start + span.from;
+  }
+  return 0;
+}

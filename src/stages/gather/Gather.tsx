@@ -1,19 +1,130 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import { NotBuilt } from '@/look/NotBuilt';
-import { ACTIONS } from '@/state/actions';
+import Box from '@mui/material/Box';
+import Tab from '@mui/material/Tab';
+import Tabs from '@mui/material/Tabs';
+import { useEffect } from 'react';
+import { keyOf } from '@/state/actions';
+import { openLibrary, setTab, useGather, type Gathering } from '@/state/gather';
+import { useWorkbench } from '@/state/store';
+import { useDragging } from '@/state/taking';
+import { Filters } from './Filters';
+import { GatherBar } from './GatherBar';
+import { GrooveList } from './GrooveList';
+import { GroovePane } from './GroovePane';
+import { OffcutsPane } from './OffcutsPane';
+import { ReadingReport } from './ReadingReport';
+import { ShelfPane } from './ShelfPane';
+import { TakeDialog } from './TakeDialog';
 
-/** Find material: to come. */
+/** Find material, hear it in its place, keep what fits. */
 export function Gather() {
+  const problem = useGather((state) => state.problem);
+  useEffect(() => void openLibrary(), []);
   return (
-    <NotBuilt
-      title="Gather"
-      sentence="Here you will search groove libraries, hear a candidate in place of the song’s own drums, and keep what fits."
+    <Box sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto auto minmax(0, 1fr)' }}>
+      <GatherBar />
+      <Box
+        role="status"
+        sx={problem ? { px: 2, py: 0.75, borderBottom: '1px solid var(--line)' } : {}}
+      >
+        {problem}
+      </Box>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: {
+            xs: '168px minmax(0, 1fr) 272px',
+            lg: '208px minmax(0, 1fr) 312px',
+          },
+          minHeight: 0,
+        }}
+      >
+        <Filters />
+        <GrooveList />
+        <Side />
+      </Box>
+      <DropSays />
+      <TakeDialog />
+      <ReadingReport />
+    </Box>
+  );
+}
+
+/** While a strand is dragged: what dropping it here would do. */
+function DropSays() {
+  const pattern = useDragging((state) => state.pattern);
+  const says = useDragging((state) => state.says);
+  if (!pattern) return null;
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: 'fixed',
+        left: '50%',
+        bottom: 112,
+        transform: 'translateX(-50%)',
+        maxWidth: 720,
+        px: 2,
+        py: 1,
+        bgcolor: 'var(--ink)',
+        color: 'var(--paper)',
+        borderRadius: 1,
+        pointerEvents: 'none',
+        zIndex: 1500,
+      }}
     >
-      <Button variant="contained" onClick={() => ACTIONS.find((a) => a.id === 'import')!.run()}>
-        import a MIDI file instead
-      </Button>
-    </NotBuilt>
+      {says ?? 'drop it on a section of the ribbon below (with Shift: only there), or on the shelf'}
+    </Box>
+  );
+}
+
+function Side() {
+  const tab = useGather((state) => state.tab);
+  const kept = useWorkbench((state) => state.history!.song.patterns.length);
+  const offcuts = useWorkbench((state) => state.history!.song.offcuts?.length ?? 0);
+  const names: Readonly<Record<Gathering['tab'], string>> = {
+    groove: 'groove',
+    shelf: `shelf ${kept}`,
+    offcuts: `offcuts ${offcuts}`,
+  };
+  return (
+    <Box
+      sx={{
+        bgcolor: 'var(--panel)',
+        borderLeft: '1px solid var(--line)',
+        display: 'grid',
+        gridTemplateRows: 'auto minmax(0, 1fr)',
+        minHeight: 0,
+      }}
+    >
+      <Tabs
+        value={tab}
+        onChange={(_, next: Gathering['tab']) => setTab(next)}
+        variant="fullWidth"
+        sx={{ minHeight: 36, borderBottom: '1px solid var(--line)' }}
+      >
+        {(Object.keys(names) as Gathering['tab'][]).map((id) => (
+          <Tab
+            key={id}
+            value={id}
+            id={`tab-${id}`}
+            aria-controls="gather-side"
+            label={names[id]}
+            title={keyOf(`tab-${id}`)}
+            sx={{ minHeight: 36, p: 0.5 }}
+          />
+        ))}
+      </Tabs>
+      <Box
+        role="tabpanel"
+        id="gather-side"
+        aria-labelledby={`tab-${tab}`}
+        tabIndex={0}
+        sx={{ overflowY: 'auto', minHeight: 0 }}
+      >
+        {tab === 'groove' ? <GroovePane /> : tab === 'shelf' ? <ShelfPane /> : <OffcutsPane />}
+      </Box>
+    </Box>
   );
 }

@@ -1,0 +1,157 @@
+import { importMidi } from '../midi/import';
+import { readFrame } from '../midi/chunks';
+import { stretchesOf } from '../midi/layout';
+import { readTrack, type SourceTrack } from '../midi/track';
+import { SourceNotes } from '../midi/notes';
+import { findPattern, findSection, SONG_FORMAT, type Pattern, type Song } from '../model/song';
+import { joinPatterns, whyNotJoined } from '../pattern/join';
+import { readTab } from '../tab/read';
+import { barTicks, COMMON_TIME } from '../time/meter';
+import { MAX_BPM, MIN_BPM } from '../time/tempo';
+import { DRUM_CHANNEL, PPQ } from '../time/units';
+import { readFamily } from './family';
+import { grooveOfPattern, grooveOfStrokes, type Groove } from './groove';
+import { PIECE_OF_NOTE, type Strokes } from './strokes';
+
+/** A file as the library sees it: a groove, or a sentence that says why it is none. */
+export type FileRead = { groove: Groove } | { reason: string };
+
+const TEXT = /\.(tab|txt)$/i;
+const MIDI = /\.(midi?|smf|rmi|kar)$/i;
+
+/** Whether a file is looked into at all, by its name. */
+export function isGrooveFile(path: string): boolean {
+  return MIDI.test(path) || TEXT.test(path);
+}
+
+/** The folder a file lies in is its family, the last part of its path its name. */
+export function namesOf(path: string): { name: string; family: string } {
+  const parts = path.split(/[\\/]+/).filter(Boolean);
+  const name = (parts.at(-1) ?? path).replace(MIDI, '').replace(TEXT, '');
+  return { name: name || path, family: parts.at(-2) ?? 'loose files' };
+}
+
+/**
+ * Reads what the library lists of a file. Its notes are measured as they stand in the tracks, without
+ * making hits of them. Never throws.
+ * @param path where the file lies: its name and family are taken from it
+ */
+export function readGrooveFile(bytes: Uint8Array, path: string, id: string): FileRead {
+  const { name, family } = namesOf(path);
+  if (TEXT.test(path)) return readText(new TextDecoder().decode(bytes), { id, name, family });
+  const frame = readFrame(bytes, name);
+  if ('error' in frame) return { reason: frame.error };
+  const tracks = frame.tracks.map(readTrack);
+  const notes = drumNotes(tracks);
+  if (notes.length === 0) {
+    const damaged = tracks.some(({ damagedFrom }) => damagedFrom !== undefined);
+    const any = tracks.some((track) => track.notes.length > 0);
+    if (any)
+      return { reason: 'It has notes, but none of them are drums: no part is on channel 10.' };
+    return { reason: damaged ? 'It is damaged before its first note.' : 'It holds no notes.' };
+  }
+  const strokes = strokesOf(tracks, notes, frame.ppq);
+  return { groove: grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq }) };
+}
+
+function readText(text: string, head: { id: string; name: string; family: string }): FileRead {
+  const { pattern, report } = readTab(text, { id: head.id, name: head.name });
+  if (!pattern) return { reason: report[0] };
+  return { groove: grooveOfPattern(pattern, 120, head) };
+}
+
+function drumNotes(tracks: readonly SourceTrack[]): SourceNotes {
+  const filled = tracks.filter(({ notes }) => notes.length > 0);
+  if (filled.length === 1) {
+    const { notes, name } = filled[0];
+    let onTen = 0;
+    for (let i = 0; i < notes.length; i++) if (notes.channels[i] === DRUM_CHANNEL) onTen++;
+    if (onTen === notes.length) return notes;
+    if (onTen === 0 && /drum|perc|\bkit\b|groove|beat/i.test(name)) return notes;
+  }
+  return SourceNotes.merged(
+    tracks.map(({ notes }) => notes),
+    (track, i) => tracks[track].notes.channels[i] === DRUM_CHANNEL,
+  );
+}
+
+function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: number): Strokes {
+  const scale = PPQ / ppq;
+  const last = notes.ticks[notes.length - 1] * scale;
+  const [first] = stretchesOf(tracks, ppq, last, []);
+  const meter = first?.meter ?? COMMON_TIME;
+  const bar = barTicks(meter);
+  const micro = tracks.flatMap(({ tempos }) => tempos).sort((a, b) => a.tick - b.tick)[0];
+  const bpm = micro ? 60e6 / micro.microseconds : 120;
+  const at = new Float64Array(notes.length);
+  const piece = new Uint8Array(notes.length);
+  for (let i = 0; i < notes.length; i++) {
+    at[i] = notes.ticks[i] * scale;
+    piece[i] = PIECE_OF_NOTE[notes.notes[i]];
+  }
+  return {
+    count: notes.length,
+    at,
+    piece,
+    velocity: notes.velocities.slice(0, notes.length),
+    // A downbeat that is played a little early, at the end, begins no bar of its own.
+    length: Math.max(1, Math.ceil((last + 1 - PPQ / 8) / bar)) * bar,
+    meter,
+    bpm: Math.round(Math.max(MIN_BPM, Math.min(MAX_BPM, bpm)) * 100) / 100,
+  };
+}
+
+/** The parts of a file as patterns: its sections, or the whole of it where it has but one. */
+export interface FileParts {
+  song: Song;
+  parts: Pattern[];
+}
+
+/** Reads a groove file's hits. @returns undefined when nothing could be read */
+export function partsOfFile(bytes: Uint8Array, path: string, id: string): FileParts | undefined {
+  const { name } = namesOf(path);
+  if (TEXT.test(path)) {
+    const { pattern } = readTab(new TextDecoder().decode(bytes), { id, name });
+    return pattern && { song: songAround(pattern), parts: [pattern] };
+  }
+  const { song } = importMidi(bytes, name);
+  if (!song) return undefined;
+  const parts = song.places.flatMap(({ section }, index): Pattern[] => {
+    const spans = findSection(song, section)?.spans ?? [];
+    const played = spans.flatMap((span) => findPattern(song, span.pattern) ?? []);
+    const named = song.places.length > 1 ? `${name}: ${findSection(song, section)!.name}` : name;
+    const head = { id: `${id}#${index}`, name: named, dye: 0 };
+    if (played.length === 0) return [];
+    if (played.length === 1) return [{ ...played[0], ...head }];
+    // What is too long for one pattern gives its first part.
+    const short = whyNotJoined(played) ? played.slice(0, 1) : played;
+    const { joined: _, ...whole } = joinPatterns(short, head) ?? { ...short[0], ...head };
+    return [{ ...whole, origin: song.origin }];
+  });
+  const known = new Set<string>();
+  return { song, parts: parts.filter((part) => !known.has(part.name) && known.add(part.name)) };
+}
+
+function songAround(pattern: Pattern): Song {
+  return {
+    format: SONG_FORMAT,
+    id: pattern.id,
+    name: pattern.name,
+    tempo: [{ at: 0, bpm: 120 }],
+    places: [],
+    sections: [],
+    patterns: [pattern],
+  };
+}
+
+/** A shipped family's grooves and their rows, read together. */
+export function readShippedFamily(
+  text: string,
+  id: string,
+): { grooves: Groove[]; patterns: Pattern[] } {
+  const { family, bpm, patterns } = readFamily(text, id);
+  return {
+    patterns,
+    grooves: patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family })),
+  };
+}

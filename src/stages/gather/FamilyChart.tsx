@@ -1,0 +1,79 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { Chart, Legend, LinearScale, PointElement, Tooltip, type ChartData } from 'chart.js';
+import { useMemo } from 'react';
+import { Scatter } from 'react-chartjs-2';
+import type { Groove } from '@/core/library/groove';
+import { useTokens } from '@/look/LookProvider';
+import { chooseGroove, useGather } from '@/state/gather';
+
+Chart.register(LinearScale, PointElement, Tooltip, Legend);
+
+/** Where a groove stands in its family: busyness across, swing up. Press a point to hear it. */
+export function FamilyChart({ groove }: { groove: Groove }) {
+  const grooves = useGather((state) => state.grooves);
+  const tokens = useTokens();
+  const family = useMemo(
+    () => grooves.filter(({ family: name }) => name === groove.family).slice(0, MOST_POINTS),
+    [grooves, groove.family],
+  );
+  const data = useMemo<ChartData<'scatter'>>(
+    () => ({
+      datasets: [
+        {
+          data: family.map(({ busyness, swing }) => ({ x: busyness, y: swing })),
+          pointBackgroundColor: family.map(({ id }) =>
+            id === groove.id ? tokens.accent : 'transparent',
+          ),
+          pointBorderColor: family.map(({ id }) => (id === groove.id ? tokens.accent : tokens.ink)),
+          pointRadius: family.map(({ id }) => (id === groove.id ? 5 : 3.5)),
+          pointStyle: family.map(({ kind }) => (kind === 'groove' ? 'circle' : 'triangle')),
+          pointHoverRadius: 6,
+        },
+      ],
+    }),
+    [family, groove.id, tokens],
+  );
+  const scale = (title: string) => ({
+    title: { display: true, text: title, color: tokens.softInk, font: { size: 12 } },
+    ticks: { color: tokens.softInk, font: { size: 12 }, maxTicksLimit: 6 },
+    grid: { color: tokens.fineLine },
+    border: { color: tokens.line },
+  });
+  return (
+    <Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
+        in its family, {groove.family}: fills and ends are triangles
+      </Box>
+      <Box sx={{ height: 176 }}>
+        <Scatter
+          data={data}
+          aria-label={`${groove.name} in its family: busyness ${Math.round(groove.busyness)}, swing ${Math.round(groove.swing)} percent`}
+          role="img"
+          options={{
+            animation: false,
+            maintainAspectRatio: false,
+            onClick: (_, [point]) => {
+              if (point) void chooseGroove(family[point.index].id);
+            },
+            plugins: {
+              legend: { display: false },
+              tooltip: {
+                callbacks: {
+                  label: ({ dataIndex }) => family[dataIndex].name,
+                },
+              },
+            },
+            scales: {
+              x: scale('busyness'),
+              y: { ...scale('swing, %'), suggestedMin: 49, suggestedMax: 60 },
+            },
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}
+
+const MOST_POINTS = 500;

@@ -1,0 +1,175 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Slider from '@mui/material/Slider';
+import TextField from '@mui/material/TextField';
+import { useMemo } from 'react';
+import { KIT_PIECES } from '@/core/model/pieces';
+import { PATTERN_KINDS } from '@/core';
+import { meterName } from '@/core/time/meter';
+import { ChoiceField, plainOptions } from '@/look/ChoiceField';
+import { keyOf } from '@/state/actions';
+import { clearFilter, setFilter, useGather } from '@/state/gather';
+
+const ANY: readonly [string, string] = ['', 'any'];
+
+/** What the list is narrowed to. */
+export function Filters() {
+  const filter = useGather((state) => state.filter);
+  const grooves = useGather((state) => state.grooves);
+  const showPassed = useGather((state) => state.showPassed);
+  const { families, meters } = useMemo(() => {
+    const names = new Map<string, number>();
+    for (const { family } of grooves) names.set(family, (names.get(family) ?? 0) + 1);
+    return {
+      families: [...names].sort(([a], [b]) => a.localeCompare(b)),
+      meters: [...new Set(grooves.map(({ meter }) => meterName(meter)))].sort(),
+    };
+  }, [grooves]);
+  const used = Object.keys(filter).length > 0;
+  return (
+    <Box
+      component="aside"
+      aria-label="filters"
+      sx={{
+        bgcolor: 'var(--panel)',
+        borderRight: '1px solid var(--line)',
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 1.5,
+        p: 1.5,
+        overflowY: 'auto',
+        minHeight: 0,
+      }}
+    >
+      <TextField
+        label={`search (${keyOf('search')})`}
+        value={filter.text ?? ''}
+        onChange={(event) => setFilter({ text: event.target.value })}
+        onKeyDown={(event) => {
+          // Back to the list, with what was found.
+          if (event.key !== 'Enter' && event.key !== 'Escape') return;
+          if (event.key === 'Escape') setFilter({ text: undefined });
+          document.querySelector<HTMLElement>('[role=listbox][aria-label=grooves]')?.focus();
+          event.preventDefault();
+          event.stopPropagation();
+        }}
+        slotProps={{ htmlInput: { 'aria-label': 'search the library', autoComplete: 'off' } }}
+      />
+      <ChoiceField
+        label="family"
+        value={filter.family ?? ''}
+        options={[ANY, ...families.map(([name, n]) => [name, `${name} (${n})`] as const)]}
+        onChange={(family) => setFilter({ family })}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+        <ChoiceField
+          label="kind"
+          value={filter.kind ?? ''}
+          options={[ANY, ...plainOptions(PATTERN_KINDS)]}
+          onChange={(kind) => setFilter({ kind: (kind || undefined) as typeof filter.kind })}
+        />
+        <ChoiceField
+          label="meter"
+          value={filter.meter ?? ''}
+          options={[ANY, ...plainOptions(meters)]}
+          onChange={(meter) => setFilter({ meter })}
+        />
+        <ChoiceField
+          label="uses"
+          value={filter.uses?.[0] ?? ''}
+          options={[ANY, ...PIECES]}
+          onChange={(piece) => setFilter({ uses: piece ? [piece] : [] })}
+        />
+        <ChoiceField
+          label="has no"
+          value={filter.lacks?.[0] ?? ''}
+          options={[ANY, ...PIECES]}
+          onChange={(piece) => setFilter({ lacks: piece ? [piece] : [] })}
+        />
+      </Box>
+      <Range
+        label="busyness"
+        value={filter.busyness}
+        low={0}
+        high={100}
+        onChange={(busyness) => setFilter({ busyness })}
+      />
+      <Range
+        label="tempo"
+        value={filter.bpm}
+        low={40}
+        high={240}
+        onChange={(bpm) => setFilter({ bpm })}
+      />
+      <Range
+        label="swing, %"
+        value={filter.swing}
+        low={50}
+        high={75}
+        onChange={(swing) => setFilter({ swing })}
+      />
+      <Range
+        label="bars"
+        value={filter.bars}
+        low={0}
+        high={16}
+        onChange={(bars) => setFilter({ bars })}
+      />
+      <ChoiceField
+        label="stars"
+        value={String(filter.stars ?? '')}
+        options={[ANY, ...[1, 2, 3, 4, 5].map((n) => [String(n), `${n} or more`] as const)]}
+        onChange={(stars) => setFilter({ stars: Number(stars) || undefined })}
+      />
+      <Button
+        size="small"
+        aria-pressed={!showPassed}
+        onClick={() => useGather.setState({ showPassed: !showPassed })}
+      >
+        {showPassed ? 'hide what was passed' : 'show what was passed'}
+      </Button>
+      <Button size="small" disabled={!used} title={keyOf('clear-filter')} onClick={clearFilter}>
+        list everything
+      </Button>
+    </Box>
+  );
+}
+
+const PIECES = KIT_PIECES.map(({ id, name }) => [id, name] as const);
+
+/** The highest value of a slider means "and more", so that it filters nothing. */
+function Range(props: {
+  label: string;
+  value: readonly [number, number] | undefined;
+  low: number;
+  high: number;
+  onChange: (range: [number, number] | undefined) => void;
+}) {
+  const { label, value, low, high, onChange } = props;
+  const [from, to] = [value?.[0] ?? low, Math.min(high, value?.[1] ?? high)];
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', fontSize: 12 }}>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>{label}</Box>
+        <Box className="figures" sx={{ fontWeight: 600 }}>
+          {value ? `${from} to ${to}${to === high ? ' and more' : ''}` : 'any'}
+        </Box>
+      </Box>
+      <Box sx={{ px: 1 }}>
+        <Slider
+          size="small"
+          value={[from, to]}
+          min={low}
+          max={high}
+          getAriaLabel={(index) => `${label}, ${index === 0 ? 'from' : 'to'}`}
+          onChange={(_, next) => {
+            const [a, b] = next as number[];
+            onChange(a === low && b === high ? undefined : [a, b === high ? Infinity : b]);
+          }}
+        />
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,186 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Tooltip from '@mui/material/Tooltip';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { laidPlaces, placeName, positionAt } from '@/core/weave/sections';
+import { keyOf, openDialog } from '@/state/actions';
+import { toggleInPlace, turnWait, useGather } from '@/state/gather';
+import * as reading from '@/state/reading';
+import { useReading } from '@/state/reading';
+import { useWorkbench } from '@/state/store';
+import { auditionRegion } from '@/state/transport';
+
+/** How candidates are heard, and the way for files of one's own. */
+export function GatherBar() {
+  return (
+    <Box
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        height: 54,
+        px: 2,
+        bgcolor: 'var(--panel)',
+        borderBottom: '1px solid var(--line)',
+      }}
+    >
+      <Hearing />
+      <Box sx={{ flex: 1 }} />
+      <OwnFiles />
+      <Tooltip title={keyOf('guides')}>
+        <Button onClick={() => openDialog('guides')}>guides</Button>
+      </Tooltip>
+    </Box>
+  );
+}
+
+const WAITS = { bar: 'the next bar', beat: 'the next beat', none: 'nothing' } as const;
+
+function Hearing() {
+  const hear = useWorkbench((state) => state.hear);
+  const song = useWorkbench((state) => state.history!.song);
+  const loop = useWorkbench((state) => state.songLoop);
+  const placeId = useWorkbench((state) => state.placeId);
+  const wait = useGather((state) => state.wait);
+  const where = useMemo(() => {
+    const region = auditionRegion(useWorkbench.getState());
+    if (!region) return undefined;
+    const laid = laidPlaces(song).findLast(({ start }) => start <= region.from);
+    const [first, last] = [region.from, region.to - 1].map((tick) => positionAt(song, tick).bar);
+    return `${laid ? placeName(song, laid) : 'the song'}, bars ${first} to ${last}`;
+    // What the region is computed from.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [song, loop, placeId]);
+  return (
+    <>
+      <Tooltip title={keyOf('in-place')}>
+        <ToggleButtonGroup
+          exclusive
+          value={hear}
+          aria-label="how a groove is heard"
+          onChange={(_, next) => next && toggleInPlace()}
+        >
+          <ToggleButton value="song" disabled={!where}>
+            in place
+          </ToggleButton>
+          <ToggleButton value="pattern">alone</ToggleButton>
+        </ToggleButtonGroup>
+      </Tooltip>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', minWidth: 0 }}>
+        {hear === 'song' && where
+          ? `in place of the drums of ${where}`
+          : 'by itself, at the tempo of the song'}
+        <br />
+        {hear === 'song' && where && 'drag on the ribbon below to try it elsewhere'}
+      </Box>
+      <Tooltip title={keyOf('wait')}>
+        <Button variant="text" onClick={turnWait} sx={{ whiteSpace: 'nowrap' }}>
+          the next one waits for {WAITS[wait]}
+        </Button>
+      </Tooltip>
+    </>
+  );
+}
+
+function OwnFiles() {
+  const { name, progress, paused, unfinished } = useReading();
+  const own = useGather((state) => state.grooves.some(({ id }) => id.startsWith('own/')));
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const folder = useRef<HTMLInputElement>(null);
+  const loose = useRef<HTMLInputElement>(null);
+  useEffect(() => reading.setFolderField(() => folder.current?.click()), []);
+  useEffect(() => void reading.findUnfinished(), []);
+  const then = (run: () => void) => () => {
+    setAnchor(null);
+    run();
+  };
+  const chooseLoose = () => {
+    setAnchor(null);
+    loose.current?.click();
+  };
+  if (name !== undefined && progress) {
+    return (
+      <Box
+        role="group"
+        aria-label="reading files"
+        sx={{ display: 'flex', gap: 1, alignItems: 'center' }}
+      >
+        <Box sx={{ width: 190 }}>
+          <Box className="figures" sx={{ fontSize: 12 }}>
+            {progress.done.toLocaleString('en')} of {progress.total.toLocaleString('en')} files
+            {progress.unread > 0 && `, ${progress.unread} unread`}
+          </Box>
+          <LinearProgress
+            variant="determinate"
+            aria-label={`reading ${name}`}
+            value={(100 * progress.done) / Math.max(1, progress.total)}
+          />
+        </Box>
+        <Button size="small" onClick={reading.pauseReading}>
+          {paused ? 'go on' : 'pause'}
+        </Button>
+        <Button size="small" onClick={reading.cancelReading}>
+          stop
+        </Button>
+      </Box>
+    );
+  }
+  return (
+    <>
+      {unfinished && (
+        <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', fontSize: 12 }}>
+          “{unfinished.name}” was not read to its end.
+          <Button size="small" onClick={() => void reading.goOnReading()}>
+            go on
+          </Button>
+          <Button size="small" variant="text" onClick={() => void reading.dismissUnfinished()}>
+            leave it
+          </Button>
+        </Box>
+      )}
+      <Button aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
+        add your files
+      </Button>
+      <Menu open={!!anchor} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        <MenuItem onClick={then(() => void reading.chooseFolder())}>a folder …</MenuItem>
+        <MenuItem onClick={chooseLoose}>files or a zip …</MenuItem>
+        {own && (
+          <MenuItem onClick={then(() => void reading.forgetOwn())}>
+            take your files out of the library
+          </MenuItem>
+        )}
+      </Menu>
+      <input
+        ref={folder}
+        type="file"
+        hidden
+        multiple
+        aria-label="upload a folder"
+        {...{ webkitdirectory: '' }}
+        onChange={(event) => takeFiles(event.target)}
+      />
+      <input
+        ref={loose}
+        type="file"
+        hidden
+        multiple
+        accept=".mid,.midi,.smf,.rmi,.kar,.tab,.txt,.zip"
+        aria-label="add files or a zip"
+        onChange={(event) => takeFiles(event.target)}
+      />
+    </>
+  );
+}
+
+function takeFiles(field: HTMLInputElement): void {
+  const files = [...(field.files ?? [])];
+  field.value = '';
+  void reading.readLoose(files);
+}

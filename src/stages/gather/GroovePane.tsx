@@ -1,0 +1,273 @@
+'use client';
+
+import StarIcon from '@mui/icons-material/Star';
+import StarBorderIcon from '@mui/icons-material/StarBorder';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import TextField from '@mui/material/TextField';
+import Tooltip from '@mui/material/Tooltip';
+import Typography from '@mui/material/Typography';
+import { useMemo, useState } from 'react';
+import { PATTERN_KINDS, type Pattern } from '@/core';
+import { fitOfPattern, saidFit } from '@/core/guide/fit';
+import type { Groove } from '@/core/library/groove';
+import { GROUPS, type Group } from '@/core/library/strokes';
+import { meterName } from '@/core/time/meter';
+import { ChoiceField, plainOptions } from '@/look/ChoiceField';
+import { keyOf, openDialog } from '@/state/actions';
+import * as gather from '@/state/gather';
+import { useGather } from '@/state/gather';
+import { useWorkbench } from '@/state/store';
+import { auditionRegion } from '@/state/transport';
+import { FamilyChart } from './FamilyChart';
+import { FitMarks } from './FitMarks';
+import { Strands } from './Strands';
+
+/** The chosen groove strand by strand, and what becomes of it. */
+export function GroovePane() {
+  const chosen = useGather((state) => state.chosen);
+  const grooves = useGather((state) => state.grooves);
+  const remarks = useGather((state) => state.remarks);
+  const parts = useGather((state) => state.parts);
+  const part = useGather((state) => state.part);
+  const groove = useMemo(() => {
+    const row = grooves.find(({ id }) => id === chosen);
+    return row && gather.namedGroove(row, remarks.get(row.id));
+  }, [grooves, remarks, chosen]);
+  if (!groove) {
+    return (
+      <Box sx={{ p: 2, display: 'grid', gap: 1.5, color: 'text.secondary' }}>
+        <Typography variant="h3" sx={{ color: 'text.primary' }}>
+          Hear a groove
+        </Typography>
+        Press one in the list, or go through it with the arrow keys: each is heard at once, in place
+        of the drums of the section that is looped.
+        <Button variant="contained" onClick={() => gather.turnGroove(1)}>
+          hear the first one
+        </Button>
+      </Box>
+    );
+  }
+  const pattern = parts[part];
+  return (
+    <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
+      <NameField key={groove.id} groove={groove} />
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{saidOf(groove)}</Box>
+      <Decide groove={groove} />
+      {parts.length > 1 && (
+        <ChoiceField
+          label={`parts of this file (${parts.length})`}
+          value={String(part)}
+          options={parts.map(({ name }, i) => [String(i), name] as const)}
+          onChange={(value) => gather.choosePart(Number(value))}
+        />
+      )}
+      {pattern ? (
+        <Strands pattern={pattern} />
+      ) : (
+        <Typography variant="body2">Its hits could not be read.</Typography>
+      )}
+      {pattern && <Fits pattern={pattern} />}
+      <NoteField key={`note ${groove.id}`} groove={groove} />
+      <LikeThis />
+      <FamilyChart groove={groove} />
+    </Box>
+  );
+}
+
+function saidOf(groove: Groove): string {
+  const { meter, bars, bpm, hits, perBeat, busyness, swing, push, ppq } = groove;
+  const late = Object.entries(push)
+    .filter(([, ms]) => Math.abs(ms) >= 2)
+    .map(([group, ms]) => `${group} ${Math.abs(Math.round(ms))} ms ${ms > 0 ? 'late' : 'early'}`);
+  return [
+    meterName(meter),
+    bars === 1 ? '1 bar' : `${bars} bars`,
+    `${Math.round(bpm)} bpm`,
+    `${hits} hits, ${perBeat} a beat`,
+    `busyness ${Math.round(busyness)}`,
+    swing > 51 ? `swing ${Math.round(swing)} %` : 'straight',
+    ...late,
+    ...(ppq ? [`${ppq} ticks a beat`] : []),
+  ].join(' · ');
+}
+
+function NameField({ groove }: { groove: Groove }) {
+  const [draft, setDraft] = useState(groove.name);
+  const keep = () => {
+    const name = draft.trim();
+    if (name && name !== groove.name) gather.remark({ name }, groove.id);
+    else setDraft(groove.name);
+  };
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 92px', gap: 1 }}>
+      <TextField
+        label={`name (${keyOf('rename-groove')})`}
+        value={draft}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => leaveField(event, keep, () => setDraft(groove.name))}
+        slotProps={{ htmlInput: { 'aria-label': 'name of the groove', autoComplete: 'off' } }}
+      />
+      <ChoiceField
+        label="kind"
+        value={groove.kind}
+        options={plainOptions(PATTERN_KINDS)}
+        onChange={(kind) => gather.remark({ kind: kind as Groove['kind'] }, groove.id)}
+      />
+    </Box>
+  );
+}
+
+function NoteField({ groove }: { groove: Groove }) {
+  const before = useGather((state) => state.remarks.get(groove.id)?.note ?? '');
+  const [draft, setDraft] = useState(before);
+  const keep = () => {
+    if (draft.trim() !== before) gather.remark({ note: draft.trim() }, groove.id);
+  };
+  return (
+    <TextField
+      label={`note (${keyOf('note-groove')})`}
+      value={draft}
+      placeholder="no snare: use as the drop"
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={keep}
+      onKeyDown={(event) =>
+        leaveField(
+          event,
+          () => {
+            keep();
+            gather.turnGroove(1);
+          },
+          () => setDraft(before),
+        )
+      }
+      slotProps={{ htmlInput: { 'aria-label': 'note on the groove', autoComplete: 'off' } }}
+    />
+  );
+}
+
+/** Enter keeps and goes back to the list, Escape leaves what was there. */
+function leaveField(event: React.KeyboardEvent, keep: () => void, drop: () => void): void {
+  if (event.key === 'Enter') keep();
+  else if (event.key === 'Escape') drop();
+  else return;
+  event.preventDefault();
+  event.stopPropagation();
+  document.querySelector<HTMLElement>('[role=listbox][aria-label=grooves]')?.focus();
+}
+
+function Decide({ groove }: { groove: Groove }) {
+  const stars = useGather((state) => state.remarks.get(groove.id)?.stars ?? 0);
+  const kept = useWorkbench((state) => gather.isKept(state.history!.song, groove.id));
+  const heard = useWorkbench((state) => state.audition !== undefined);
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
+      <Press id="keep" run={gather.keepChosen} contained>
+        {kept ? 'kept: next' : 'keep'}
+      </Press>
+      <Press id="pass" run={gather.passChosen}>
+        pass
+      </Press>
+      <Press id="take" run={() => openDialog('take')}>
+        take strands …
+      </Press>
+      <Press id="without" run={gather.hearWithout}>
+        {heard ? 'hear without' : 'hear with'}
+      </Press>
+      <Press id="keep-family" run={() => void gather.keepFamily()}>
+        keep the family
+      </Press>
+      <Box role="group" aria-label="stars" sx={{ display: 'flex', alignItems: 'center' }}>
+        {[1, 2, 3, 4, 5].map((n) => (
+          <Tooltip key={n} title={keyOf(`stars-${n}`)}>
+            <IconButton
+              size="small"
+              sx={{ p: 0.25 }}
+              aria-label={n === 1 ? '1 star' : `${n} stars`}
+              aria-pressed={stars >= n}
+              onClick={() => gather.remark({ stars: stars === n ? 0 : n })}
+            >
+              {stars >= n ? <StarIcon fontSize="small" /> : <StarBorderIcon fontSize="small" />}
+            </IconButton>
+          </Tooltip>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Press(props: {
+  id: string;
+  run: () => void;
+  contained?: boolean;
+  children: React.ReactNode;
+}) {
+  const { id, run, contained, children } = props;
+  return (
+    <Tooltip title={keyOf(id)}>
+      <Button variant={contained ? 'contained' : undefined} onClick={run} sx={{ px: 0.5 }}>
+        {children}
+      </Button>
+    </Tooltip>
+  );
+}
+
+/** How the groove lands with the guide in the stretch that is heard, in words and drawn. */
+function Fits({ pattern }: { pattern: Pattern }) {
+  const song = useWorkbench((state) => state.history!.song);
+  const loop = useWorkbench((state) => state.songLoop);
+  const placeId = useWorkbench((state) => state.placeId);
+  const region = useMemo(
+    () => auditionRegion(useWorkbench.getState()),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [song, loop, placeId],
+  );
+  const fit = useMemo(
+    () => region && fitOfPattern(song, pattern, region.from, region.to),
+    [song, pattern, region],
+  );
+  if (!song.guides?.length) {
+    return (
+      <Button size="small" onClick={() => openDialog('guides')}>
+        add a bass line to play against
+      </Button>
+    );
+  }
+  if (!fit || !region) return null;
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', fontSize: 12, gap: 1 }}>
+        <Box sx={{ flex: 1, color: 'text.secondary' }}>{saidFit(fit)}</Box>
+        <Box className="figures" sx={{ fontWeight: 600 }}>
+          {fit.score}
+        </Box>
+      </Box>
+      <FitMarks marks={fit.marks} length={region.to - region.from} />
+    </Box>
+  );
+}
+
+function LikeThis() {
+  const like = useGather((state) => state.like);
+  const [group, setGroup] = useState<Group | ''>('');
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+      <Tooltip title={keyOf('like-this')}>
+        <Button
+          aria-pressed={like !== undefined}
+          onClick={() => gather.likeThis(group ? [group] : [])}
+        >
+          like this one
+        </Button>
+      </Tooltip>
+      <ChoiceField
+        label="compare"
+        value={group}
+        options={[['', 'all of it'], ...GROUPS.map((name) => [name, `${name} only`] as const)]}
+        onChange={(value) => setGroup(value as Group | '')}
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,226 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { pieceOf, type PieceId } from '@/core/model/pieces';
+import { FITS, type Fit, type TakeMode } from '@/core/pattern/take';
+import { DyeSwatch } from '@/look/DyeSwatch';
+import { closeDialog } from '@/state/actions';
+import { useGather } from '@/state/gather';
+import { useWorkbench } from '@/state/store';
+import {
+  chosenPieces,
+  misfitsOf,
+  placeHere,
+  saysOverPlace,
+  takeIntoPatterns,
+  takeOverPlace,
+  type Reach,
+} from '@/state/taking';
+
+/** Takes strands of the chosen groove onto the song, or into patterns; what changes is said first. */
+export function TakeDialog() {
+  const open = useWorkbench((state) => state.dialog === 'take');
+  return (
+    <Dialog open={open} onClose={closeDialog} maxWidth="sm" fullWidth aria-labelledby="take-title">
+      {open && <Body />}
+    </Dialog>
+  );
+}
+
+type Goal = 'song' | 'patterns';
+
+function Body() {
+  const pattern = useGather((state) => state.parts[state.part]);
+  const song = useWorkbench((state) => state.history!.song);
+  const [pieces, setPieces] = useState<readonly PieceId[]>(chosenPieces);
+  const [goal, setGoal] = useState<Goal>(song.places.length > 0 ? 'song' : 'patterns');
+  const [reach, setReach] = useState<Reach>('section');
+  const [mode, setMode] = useState<TakeMode>('replace');
+  const [fit, setFit] = useState<Fit>('repeat');
+  const [targets, setTargets] = useState<readonly string[]>([]);
+  const place = placeHere();
+  if (!pattern) {
+    return (
+      <>
+        <DialogTitle id="take-title">Take strands</DialogTitle>
+        <DialogContent>Choose a groove first: arrow keys go through the list.</DialogContent>
+        <DialogActions>
+          <Button onClick={closeDialog}>close</Button>
+        </DialogActions>
+      </>
+    );
+  }
+  const there = pattern.strands.filter(({ hits }) => hits.length > 0);
+  const misfits = misfitsOf(pattern, targets);
+  const ready = pieces.length > 0 && (goal === 'song' ? place !== undefined : targets.length > 0);
+  const take = () => {
+    const done =
+      goal === 'song'
+        ? takeOverPlace(pattern, pieces, place!, { reach, mode })
+        : takeIntoPatterns(pattern, pieces, targets, { mode, fit });
+    if (done) closeDialog();
+  };
+  const toggle = <T,>(list: readonly T[], one: T) =>
+    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
+  return (
+    <>
+      <DialogTitle id="take-title" sx={{ overflowWrap: 'anywhere' }}>
+        Take from “{pattern.name}”
+      </DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 2 }}>
+        <Choice title="strands">
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+            {there.map(({ piece }) => (
+              <ToggleButton
+                key={piece}
+                value={piece}
+                selected={pieces.includes(piece)}
+                onChange={() => setPieces(toggle(pieces, piece))}
+                sx={{ py: 0.25 }}
+              >
+                {pieceOf(piece).name}
+              </ToggleButton>
+            ))}
+          </Box>
+        </Choice>
+        <Choice title="onto">
+          <Toggles
+            label="onto"
+            value={goal}
+            options={[
+              ['song', 'the section that is heard'],
+              ['patterns', 'patterns of the shelf'],
+            ]}
+            onChange={setGoal}
+          />
+        </Choice>
+        {goal === 'song' ? (
+          <Choice title="reach">
+            <Toggles
+              label="reach"
+              value={reach}
+              options={[
+                ['place', 'this place'],
+                ['section', 'this section'],
+              ]}
+              onChange={setReach}
+            />
+          </Choice>
+        ) : (
+          <Box sx={{ maxHeight: 200, overflowY: 'auto', border: '1px solid var(--line)', px: 1 }}>
+            {song.patterns.map(({ id, name, dye }) => (
+              <FormControlLabel
+                key={id}
+                sx={{ display: 'flex', m: 0 }}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={targets.includes(id)}
+                    onChange={() => setTargets(toggle(targets, id))}
+                  />
+                }
+                label={
+                  <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+                    <DyeSwatch dye={dye} size={18} />
+                    {name}
+                  </Box>
+                }
+              />
+            ))}
+          </Box>
+        )}
+        <Choice title="what is there">
+          <Toggles
+            label="what is there"
+            value={mode}
+            options={[
+              ['replace', 'is replaced'],
+              ['add', 'stays: add to it'],
+            ]}
+            onChange={setMode}
+          />
+        </Choice>
+        {goal === 'patterns' && (
+          <Choice title="another length">
+            <Toggles
+              label="another length"
+              value={fit}
+              options={FITS.map((one) => [one, one] as const)}
+              onChange={setFit}
+            />
+          </Choice>
+        )}
+        <Typography role="status" sx={{ minHeight: 40 }}>
+          {pieces.length === 0
+            ? 'Choose at least one strand.'
+            : goal === 'song'
+              ? place
+                ? `${capital(saysOverPlace(pattern, pieces, place, reach) ?? '')}.`
+                : 'The song has no section yet: put a pattern into it in Weave first.'
+              : targets.length === 0
+                ? 'Choose the patterns that get them.'
+                : misfits.length > 0
+                  ? `${misfits.join(' ')} What is taken is ${SAID[fit]}.`
+                  : `${targets.length === 1 ? '1 pattern changes' : `${targets.length} patterns change`}; all other strands stay as they are.`}
+        </Typography>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={closeDialog}>cancel</Button>
+        <Button variant="contained" disabled={!ready} onClick={take}>
+          take
+        </Button>
+      </DialogActions>
+    </>
+  );
+}
+
+const SAID: Readonly<Record<Fit, string>> = {
+  repeat: 'repeated until the pattern is full, or cut at its end',
+  cut: 'laid once, and cut at the end of the pattern',
+  stretch: 'stretched or squeezed to the length of the pattern',
+};
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+function Choice({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>{title}</Box>
+      {children}
+    </Box>
+  );
+}
+
+function Toggles<T extends string>(props: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+}) {
+  const { label, value, options, onChange } = props;
+  return (
+    <ToggleButtonGroup
+      exclusive
+      value={value}
+      aria-label={label}
+      onChange={(_, next: T | null) => next && onChange(next)}
+    >
+      {options.map(([id, name]) => (
+        <ToggleButton key={id} value={id} sx={{ py: 0.25 }}>
+          {name}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+}

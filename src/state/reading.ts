@@ -1,0 +1,186 @@
+import { create } from 'zustand';
+import { isGrooveFile } from '@/core/library/file';
+import type { SourceFile } from '@/storage/library/library';
+import * as library from '@/storage/library/library';
+import type { HandedFile, LibraryReading, Progress, ReadingJob } from '@/storage/library/library';
+import { addGrooves, openLibrary, useGather } from './gather';
+import { receiveFile } from './files';
+import { notify, useWorkbench } from './store';
+
+export type { SourceFile } from '@/storage/library/library';
+
+/** Files of one's own on their way into the library. */
+export interface ReadingState {
+  /** What is being read, and how far it is. */
+  name?: string;
+  progress?: Progress;
+  paused: boolean;
+  /** A reading that was cut short, as by a reload. */
+  unfinished?: ReadingJob;
+  /** What the last reading came upon, until it is put away. */
+  report?: { name: string; progress: Progress; problems: string[]; unlisted: SourceFile[] };
+}
+
+export const useReading = create<ReadingState>(() => ({ paused: false }));
+
+let reading: LibraryReading | undefined;
+
+/** Reads a folder, where the browser lets one choose it; the folder is remembered until it is read. */
+export async function chooseFolder(): Promise<void> {
+  const picker = (window as unknown as { showDirectoryPicker?: () => Promise<FolderHandle> })
+    .showDirectoryPicker;
+  if (!picker) return void openFolderField();
+  try {
+    const folder = await picker.call(window);
+    await readFolder(folder);
+  } catch (error) {
+    if ((error as Error).name === 'AbortError') return;
+    openFolderField();
+  }
+}
+
+let openFolderField: () => void = () => {};
+/** The hidden field that uploads a folder, for browsers without a picker. */
+export function setFolderField(open: () => void): void {
+  openFolderField = open;
+}
+
+interface FolderHandle extends FileSystemDirectoryHandle {
+  values(): AsyncIterableIterator<FileSystemHandle>;
+  requestPermission?(options: { mode: 'read' }): Promise<PermissionState>;
+}
+
+async function readFolder(folder: FolderHandle): Promise<void> {
+  const files = await filesOf(folder, folder.name);
+  await read(folder.name, files, folder);
+}
+
+async function filesOf(folder: FolderHandle, path: string): Promise<HandedFile[]> {
+  const files: HandedFile[] = [];
+  for await (const item of folder.values()) {
+    const under = `${path}/${item.name}`;
+    if (item.kind === 'directory') files.push(...(await filesOf(item as FolderHandle, under)));
+    else if (isGrooveFile(item.name)) {
+      files.push({ path: under, file: await (item as FileSystemFileHandle).getFile() });
+    }
+  }
+  return files;
+}
+
+/** Reads files that were uploaded as a folder, dropped, or are zips. */
+export async function readLoose(files: readonly File[]): Promise<void> {
+  const handed = files.map((file) => ({ path: file.webkitRelativePath || file.name, file }));
+  const [first] = handed;
+  if (first) await read(first.path.split('/')[0], handed);
+}
+
+/** Goes on with a reading that was cut short. What is stored already is skipped. */
+export async function goOnReading(): Promise<void> {
+  const { unfinished } = useReading.getState();
+  const folder = unfinished?.folder as FolderHandle | undefined;
+  if (!folder) return chooseFolder();
+  const allowed = (await folder.requestPermission?.({ mode: 'read' })) ?? 'granted';
+  if (allowed === 'granted') await readFolder(folder);
+  else notify('The folder may not be read. Choose it again to go on.', 'error');
+}
+
+async function read(name: string, files: HandedFile[], folder?: FolderHandle): Promise<void> {
+  if (reading) {
+    return notify(
+      'Another folder is being read. Wait until it is done, or stop it first.',
+      'error',
+    );
+  }
+  const wanted = files.filter(({ path }) => isGrooveFile(path) || /\.zip$/i.test(path));
+  if (wanted.length === 0) {
+    return notify(`“${name}” holds no MIDI files, tablature or zips.`, 'error');
+  }
+  await openLibrary();
+  const empty = { done: 0, total: wanted.length, fresh: 0, duplicates: 0, unread: 0, unchanged: 0 };
+  useReading.setState({
+    name,
+    progress: empty,
+    paused: false,
+    unfinished: undefined,
+    report: undefined,
+  });
+  await library.saveJob({ id: 'reading', name, total: wanted.length, ...(folder && { folder }) });
+  reading = library.readFiles(wanted, (progress, rows) => {
+    useReading.setState({ progress });
+    waiting.push(...rows);
+  });
+  const every = setInterval(showWaiting, SHOW_EVERY_MS);
+  try {
+    const { progress, problems } = await reading.result;
+    const unlisted = (await library.unlisted()).filter(
+      ({ path }) =>
+        files.length === 1 || path.startsWith(`${name}/`) || files.some((f) => f.path === path),
+    );
+    useReading.setState({ report: { name, progress, problems, unlisted } });
+  } catch {
+    notify(
+      `Reading “${name}” broke off. What was read until then is in the library; read the folder again to go on.`,
+      'error',
+    );
+  } finally {
+    clearInterval(every);
+    showWaiting();
+    reading = undefined;
+    await library.endJob();
+    useReading.setState({ name: undefined, progress: undefined, paused: false });
+  }
+}
+
+type Rows = Parameters<Parameters<typeof library.readFiles>[1]>[1];
+const waiting: Rows = [];
+/** The list is long, and sorting it takes its time: new rows are shown together. */
+const SHOW_EVERY_MS = 1500;
+
+function showWaiting(): void {
+  addGrooves(waiting.splice(0));
+}
+
+export function pauseReading(): void {
+  const { paused } = useReading.getState();
+  if (paused) reading?.resume();
+  else reading?.pause();
+  useReading.setState({ paused: !paused });
+}
+
+export function cancelReading(): void {
+  reading?.cancel();
+}
+
+export function closeReport(): void {
+  useReading.setState({ report: undefined });
+}
+
+/** Looks whether a reading was cut short. */
+export async function findUnfinished(): Promise<void> {
+  if (reading) return;
+  const unfinished = await library.openJob().catch(() => undefined);
+  useReading.setState({ unfinished });
+}
+
+export async function dismissUnfinished(): Promise<void> {
+  await library.endJob();
+  useReading.setState({ unfinished: undefined });
+}
+
+/** Takes one's own files out of the library. What was kept of them stays in the songs. */
+export async function forgetOwn(): Promise<void> {
+  await library.forgetOwn();
+  useGather.setState(({ grooves }) => ({
+    grooves: grooves.filter(({ id }) => !id.startsWith('own/')),
+  }));
+  notify('Your own files are out of the library. What you kept of them stays in your songs.');
+}
+
+/** Files that were dropped: one MIDI file is a song to look at; several, or a zip, are a library. */
+export async function receiveFiles(files: readonly File[]): Promise<void> {
+  const [first] = files;
+  if (!first) return;
+  const gathering = useWorkbench.getState().stage === 'gather';
+  if (files.length > 1 || /\.zip$/i.test(first.name) || gathering) await readLoose(files);
+  else await receiveFile(first);
+}

@@ -1,0 +1,223 @@
+import { nanoid } from 'nanoid';
+import { create } from 'zustand';
+import { findPattern, type Command, type Pattern, type Span } from '@/core';
+import { nextDye } from '@/core/model/make';
+import { pieceOf, type PieceId } from '@/core/model/pieces';
+import { misfit, type Fit, type TakeMode } from '@/core/pattern/take';
+import { laidPlaces, placesOf, sectionTicks } from '@/core/weave/sections';
+import { edit, editOrSay } from './edit';
+import { chosenPattern, grooveById, useGather } from './gather';
+import { notify, openSongNow, useWorkbench } from './store';
+
+/** How far a strand that is laid over the song reaches. */
+export type Reach = 'place' | 'section';
+
+/** A strand that is being dragged. The browser shows only its own picture while it is. */
+interface Dragging {
+  pattern?: Pattern;
+  pieces: readonly PieceId[];
+  /** What dropping it here would do. */
+  says?: string;
+}
+
+export const useDragging = create<Dragging>(() => ({ pieces: [] }));
+
+/** Begins to drag a strand; with others chosen beside it, all of them. */
+export function startStrandDrag(event: DragEvent, pattern: Pattern, piece: PieceId): void {
+  const { pieces } = useGather.getState();
+  const all = pieces.includes(piece) ? pieces : [piece];
+  event.dataTransfer?.setData('text/plain', all.map((one) => pieceOf(one).name).join(', '));
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
+  useDragging.setState({ pattern, pieces: all, says: undefined });
+}
+
+export function endStrandDrag(): void {
+  useDragging.setState({ pattern: undefined, pieces: [], says: undefined });
+}
+
+export function isDraggingStrands(): boolean {
+  return useDragging.getState().pattern !== undefined;
+}
+
+export function saysOfDrop(says: string | undefined): void {
+  if (useDragging.getState().says !== says) useDragging.setState({ says });
+}
+
+export const namesOf = (pieces: readonly PieceId[]) =>
+  pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(' and ');
+
+/** What laying strands over a place would do, in a sentence. */
+export function saysOverPlace(
+  pattern: Pattern,
+  pieces: readonly PieceId[],
+  placeId: string,
+  reach: Reach,
+): string | undefined {
+  const song = openSongNow();
+  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
+  if (!laid) return undefined;
+  const { section } = laid;
+  const count = reach === 'section' ? placesOf(song, section.id) : 1;
+  const rounds = sectionTicks(section) / pattern.length;
+  const times =
+    rounds > 1
+      ? `, ${Math.ceil(rounds * 100) / 100} times over`
+      : rounds < 1
+        ? ', cut at its end'
+        : '';
+  return `${namesOf(pieces)} of “${pattern.name}” over ${section.name}${times}: changes ${count === 1 ? '1 place' : `${count} places`}`;
+}
+
+/**
+ * Lays strands of a groove over a place of the song or its whole section. The groove goes onto the
+ * shelf, so that the cloth can say where it comes from; what lies below stays.
+ */
+export function takeOverPlace(
+  pattern: Pattern,
+  pieces: readonly PieceId[],
+  placeId: string,
+  { reach, mode }: { reach: Reach; mode: TakeMode },
+): boolean {
+  const song = openSongNow();
+  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
+  if (!laid || pieces.length === 0) return false;
+  const kept = keptOf(pattern);
+  const commands: Command[] = kept.command ? [kept.command] : [];
+  const span: Span = {
+    pieces: [...pieces],
+    from: 0,
+    to: sectionTicks(laid.section),
+    pattern: kept.id,
+    offset: 0,
+    mode,
+  };
+  commands.push(
+    reach === 'section'
+      ? { type: 'add span', section: laid.section.id, span }
+      : { type: 'add overlay', place: placeId, span },
+  );
+  return edit(commands, `take ${namesOf(pieces)} onto ${laid.section.name}`);
+}
+
+/** The pattern as it is on the shelf, or the command that puts it there. */
+function keptOf(pattern: Pattern): { id: string; command?: Command } {
+  const song = openSongNow();
+  if (findPattern(song, pattern.id)) return { id: pattern.id };
+  const groove = grooveById(useGather.getState().chosen);
+  const kept = song.patterns.find(
+    (other) => groove && other.groove?.id === groove.id && other.length === pattern.length,
+  );
+  if (kept) return { id: kept.id };
+  const value: Pattern = {
+    ...pattern,
+    id: nanoid(8),
+    dye: nextDye(song),
+    ...(groove && { groove: { id: groove.id, name: groove.name, family: groove.family } }),
+  };
+  return { id: value.id, command: { type: 'add pattern', value } };
+}
+
+/** Takes strands into one or many patterns. */
+export function takeIntoPatterns(
+  source: Pattern,
+  pieces: readonly PieceId[],
+  targets: readonly string[],
+  { mode, fit }: { mode: TakeMode; fit: Fit },
+): boolean {
+  const commands = commandsInto(source, pieces, targets, { mode, fit });
+  if (edit(commands, `take ${namesOf(pieces)}`)) return true;
+  notify('Those strands of the groove are empty: there is nothing to take.', 'error');
+  return false;
+}
+
+export function commandsInto(
+  source: Pattern,
+  pieces: readonly PieceId[],
+  targets: readonly string[],
+  { mode, fit }: { mode: TakeMode; fit: Fit },
+): Command[] {
+  const song = openSongNow();
+  // What is taken wears a dye of its own, so that the row can say where it came from.
+  const dyed = findPattern(song, source.id) ? source : { ...source, dye: nextDye(song) };
+  return targets.map((pattern) => ({
+    type: 'take strands',
+    pattern,
+    taking: { source: dyed, pieces, mode, fit },
+  }));
+}
+
+/** What has to be settled before the strands fit these patterns. */
+export function misfitsOf(source: Pattern, targets: readonly string[]): string[] {
+  const song = openSongNow();
+  return targets.flatMap((id) => {
+    const target = findPattern(song, id);
+    const why = target && misfit(target, source);
+    return why ? [`“${target.name}”: ${why}.`] : [];
+  });
+}
+
+/** The strands that are chosen of the groove that is looked at; all of them when none is. */
+export function chosenPieces(): PieceId[] {
+  const pattern = chosenPattern();
+  const { pieces } = useGather.getState();
+  const there = (pattern?.strands ?? []).filter(({ hits }) => hits.length > 0);
+  const wanted = there.filter(({ piece }) => pieces.includes(piece));
+  return (wanted.length > 0 ? wanted : there).map(({ piece }) => piece);
+}
+
+/** The place whose drums a candidate is heard in. */
+export function placeHere(): string | undefined {
+  const { songLoop, placeId } = useWorkbench.getState();
+  const laid = laidPlaces(openSongNow());
+  if (songLoop) {
+    return laid.findLast(({ start }) => start <= songLoop.from)?.place.id;
+  }
+  return laid.find(({ place }) => place.id === placeId)?.place.id ?? laid[0]?.place.id;
+}
+
+/** What dropping the strands that are dragged on a pattern would do. */
+export function saysOntoPattern(id: string): string | undefined {
+  const { pattern, pieces } = useDragging.getState();
+  const target = findPattern(openSongNow(), id);
+  if (!pattern || !target) return undefined;
+  const why = misfit(target, pattern);
+  return `${namesOf(pieces)} of “${pattern.name}” in place of the ${pieces.length === 1 ? 'same piece' : 'same pieces'} of “${target.name}”${why ? `; ${why}: it is repeated, or cut at the end` : ''}`;
+}
+
+/** Drops the strands that are dragged on a pattern: they take the place of the same pieces. */
+export function dropOnPattern(id: string): void {
+  const { pattern, pieces } = useDragging.getState();
+  if (pattern) takeIntoPatterns(pattern, pieces, [id], { mode: 'replace', fit: 'repeat' });
+  endStrandDrag();
+}
+
+/** Drops the strands that are dragged on a place of the song. */
+export function dropOnPlace(placeId: string, reach: Reach): void {
+  const { pattern, pieces } = useDragging.getState();
+  if (pattern) takeOverPlace(pattern, pieces, placeId, { reach, mode: 'replace' });
+  endStrandDrag();
+}
+
+/** Joins patterns of the shelf end to end into a new one, which remembers them. */
+export function joinChosen(ids: readonly string[]): void {
+  const song = openSongNow();
+  const names = ids.flatMap((id) => findPattern(song, id)?.name ?? []);
+  const command: Command = {
+    type: 'join patterns',
+    ids,
+    newId: nanoid(8),
+    name: names.slice(0, 3).join(' + '),
+  };
+  if (editOrSay(command)) notify(`“${command.name}” is on the shelf.`);
+}
+
+/** Puts the pieces of a joined pattern back on the shelf. */
+export function takeApart(id: string): void {
+  editOrSay({ type: 'take apart', id });
+}
+
+/** Says what dropping the strands that are dragged on a place would do. */
+export function saysOfDropHere(placeId: string, onlyHere: boolean): void {
+  const { pattern, pieces } = useDragging.getState();
+  if (pattern) saysOfDrop(saysOverPlace(pattern, pieces, placeId, onlyHere ? 'place' : 'section'));
+}

@@ -1,0 +1,115 @@
+import * as Comlink from 'comlink';
+import * as yup from 'yup';
+import type { Pattern } from '@/core';
+import { checkSong } from '@/core';
+import { partsOfFile } from '@/core/library/file';
+import { FINGERPRINT_SIZE } from '@/core/library/fingerprint';
+import type { Groove } from '@/core/library/groove';
+import { emptySong } from '@/core/model/make';
+import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
+import type { Progress } from './reading';
+import type { HandedFile, ReadingWorker } from './reading.worker';
+
+export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
+export type { Progress } from './reading';
+export type { HandedFile } from './reading.worker';
+
+const row = yup.object({
+  id: yup.string().required(),
+  name: yup.string().required(),
+  family: yup.string().required(),
+  kind: yup.string().oneOf(['groove', 'fill', 'intro', 'ending']).required(),
+  meter: yup.object({ beats: yup.number().required(), unit: yup.number().required() }).required(),
+  bpm: yup.number().positive().required(),
+  bars: yup.number().positive().required(),
+  hits: yup.number().min(0).required(),
+  busyness: yup.number().required(),
+  swing: yup.number().required(),
+  print: yup.string().required(),
+});
+
+/** The grooves that the server gives. Rows that are none are left out. */
+export async function serverGrooves(): Promise<Groove[]> {
+  const answer = await fetch('/api/library');
+  if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
+  const { grooves } = (await answer.json()) as { grooves: unknown[] };
+  return grooves.flatMap((value): Groove[] => {
+    if (!row.isValidSync(value)) return [];
+    const print = Uint8Array.from(atob(value.print), (letter) => letter.charCodeAt(0));
+    return print.length === FINGERPRINT_SIZE ? [{ ...(value as unknown as Groove), print }] : [];
+  });
+}
+
+export function ownGrooves(at: LoomDb = db()): Promise<Groove[]> {
+  return at.grooves.toArray();
+}
+
+/** The hits of a groove, from the server or from the files that were read. */
+export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern[]> {
+  if (id.startsWith('own/')) {
+    const file = await at.grooveFiles.get(id);
+    return (file && partsOfFile(file.bytes, file.path, id)?.parts) ?? [];
+  }
+  const path = id.split('/').map(encodeURIComponent).join('/');
+  const answer = await fetch(`/api/library/${path}`);
+  if (!answer.ok) return [];
+  const pattern = (await answer.json()) as Pattern;
+  // What comes from outside is checked like a song of one pattern.
+  const sound = checkSong({ ...emptySong('x', 'x', 'x'), patterns: [pattern] }).length === 0;
+  return sound ? [pattern] : [];
+}
+
+export async function allRemarks(at: LoomDb = db()): Promise<Map<string, GrooveRemark>> {
+  return new Map((await at.remarks.toArray()).map((remark) => [remark.id, remark]));
+}
+
+export async function saveRemark(remark: GrooveRemark, at: LoomDb = db()): Promise<void> {
+  await at.remarks.put(remark);
+}
+
+/** Files that are not listed by themselves, with the reason. */
+export async function unlisted(at: LoomDb = db()): Promise<SourceFile[]> {
+  return at.sources.filter(({ reason }) => reason !== undefined).toArray();
+}
+
+/** Takes all files of one's own out of the library; the files themselves stay where they are. */
+export async function forgetOwn(at: LoomDb = db()): Promise<void> {
+  await at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
+    await Promise.all([at.grooves.clear(), at.grooveFiles.clear(), at.sources.clear()]);
+  });
+}
+
+/** A reading that did not come to its end, as after a reload. */
+export async function openJob(at: LoomDb = db()): Promise<ReadingJob | undefined> {
+  return at.jobs.toCollection().first();
+}
+
+export async function saveJob(job: ReadingJob, at: LoomDb = db()): Promise<void> {
+  await at.jobs.put(job);
+}
+
+export async function endJob(at: LoomDb = db()): Promise<void> {
+  await at.jobs.clear();
+}
+
+/** A reading that goes on off the page's thread. */
+export interface LibraryReading {
+  result: Promise<{ progress: Progress; problems: string[] }>;
+  pause(): void;
+  resume(): void;
+  cancel(): void;
+}
+
+export function readFiles(
+  files: HandedFile[],
+  tell: (progress: Progress, rows: Groove[]) => void,
+): LibraryReading {
+  const worker = new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module' });
+  const remote = Comlink.wrap<ReadingWorker>(worker);
+  return {
+    result: remote.read(files, Comlink.proxy(tell)).finally(() => worker.terminate()),
+    pause: () => void remote.pause(),
+    resume: () => void remote.resume(),
+    cancel: () => void remote.cancel(),
+  };
+}

@@ -1,0 +1,69 @@
+import * as Comlink from 'comlink';
+import type { Groove } from '@/core/library/groove';
+import { db } from '../db';
+import { readInto, type Found, type Progress } from './reading';
+import { unzipGrooves } from './unzip';
+
+/** A file as the page hands it over. */
+export interface HandedFile {
+  path: string;
+  file: File;
+}
+
+let paused: { promise: Promise<void>; end: () => void } | undefined;
+let cancelled = false;
+
+/** Reads files and stores them, off the page's thread. */
+const readingWorker = {
+  async read(
+    handed: HandedFile[],
+    tell: (progress: Progress, rows: Groove[]) => void,
+  ): Promise<{ progress: Progress; problems: string[] }> {
+    cancelled = false;
+    const problems: string[] = [];
+    const files: Found[] = [];
+    for (const { path, file } of handed) {
+      if (!/\.zip$/i.test(path)) {
+        files.push({
+          path,
+          size: file.size,
+          modified: file.lastModified,
+          bytes: async () => new Uint8Array(await file.arrayBuffer()),
+        });
+        continue;
+      }
+      const unzipped = unzipGrooves(new Uint8Array(await file.arrayBuffer()), file.name);
+      if ('problem' in unzipped) problems.push(unzipped.problem);
+      else {
+        files.push(...unzipped.files);
+        problems.push(
+          ...unzipped.refused.map((name) => `“${name}” leads out of its zip and was refused.`),
+        );
+      }
+    }
+    const progress = await readInto(db(), files, {
+      go: () => paused?.promise ?? Promise.resolve(),
+      cancelled: () => cancelled,
+      tell,
+    });
+    return { progress, problems };
+  },
+  pause(): void {
+    if (paused) return;
+    let end = () => {};
+    const promise = new Promise<void>((done) => (end = done));
+    paused = { promise, end };
+  },
+  resume(): void {
+    paused?.end();
+    paused = undefined;
+  },
+  cancel(): void {
+    cancelled = true;
+    readingWorker.resume();
+  },
+};
+
+export type ReadingWorker = typeof readingWorker;
+
+Comlink.expose(readingWorker);
