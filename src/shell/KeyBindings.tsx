@@ -34,6 +34,8 @@ function KeyBinding({ action }: { action: Action }) {
     {
       // Capitals and shifted signs differ between keyboards; the physical key does not.
       useKey: false,
+      // The ribbon and the rows of a list take only the keys they need: letters stay commands.
+      enableOnFormTags: ['slider', 'option'],
       ignoreEventWhen: (event) => {
         const state = useWorkbench.getState();
         if (!isAvailable(action, state)) return true;
@@ -51,6 +53,8 @@ function isTakenByControl(event: KeyboardEvent): boolean {
   const { target } = event;
   if (!(target instanceof HTMLElement) || event.ctrlKey || event.metaKey || event.altKey)
     return false;
+  // A list whose keys are commands says so: arrows in it are heard, not only seen.
+  if (target.closest('[data-command-keys]')) return false;
   if (target.closest('[role=menu], [role=listbox], [role=dialog]')) return true;
   const control = target.closest(
     'button, a, input, [role=slider], [role=button], [role=combobox], [role=tab]',

@@ -11,6 +11,7 @@ import { KeyBindings } from './KeyBindings';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
 import { Palette } from './Palette';
+import { TakeDialog } from './TakeDialog';
 
 /** What is there on every screen: keys, palette, notices, and files dropped anywhere. */
 export function Shell({ children }: { children: ReactNode }) {
@@ -24,6 +25,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <KeysDialog />
       <ImportDialog />
       <GuidesDialog />
+      <TakeDialog />
       <Notices />
     </SnackbarProvider>
   );

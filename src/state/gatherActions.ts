@@ -144,13 +144,16 @@ export const GATHER_ACTIONS: readonly Action[] = [
   },
 ];
 
-/** Puts the cursor into a field by its name. */
+/** Puts the cursor into a field by its name; one that is not shown is looked for on the groove's page. */
 function focus(label: string): void {
+  if (focusNow(label)) return;
   gather.setTab('groove');
-  // The tab may have to be drawn first.
-  setTimeout(() => {
-    const field = document.querySelector<HTMLInputElement>(`[aria-label="${label}"]`);
-    field?.focus();
-    field?.select();
-  });
+  setTimeout(() => focusNow(label));
+}
+
+function focusNow(label: string): boolean {
+  const field = document.querySelector<HTMLInputElement>(`[aria-label="${label}"]`);
+  field?.focus();
+  field?.select();
+  return field !== null;
 }

@@ -14,6 +14,7 @@ const NAMES: Record<string, string> = {
   home: 'Home',
   pageup: 'PgUp',
   pagedown: 'PgDn',
+  slash: '/',
   comma: ',',
   period: '.',
   equal: '=',

@@ -1,3 +1,4 @@
+import { nanoid } from 'nanoid';
 import type { Command } from '@/core';
 import { grownSelection, invertedSelection, shrunkSelection } from '@/core/pattern/select';
 import type { HandCommand, HandName, OptionsOf } from '@/core/commands/hands';
@@ -6,7 +7,7 @@ import { chosenHits } from '@/core/pattern/strands';
 import { barTicks } from '@/core/time/meter';
 import { commitGesture, editOrSay } from './edit';
 import * as shape from './shape';
-import { shownPattern, useWorkbench, type ToolGroup } from './store';
+import { notify, shownPattern, useWorkbench, type ToolGroup } from './store';
 import { openTool } from './toolbox';
 import { TOOLS } from './tools';
 import { growPattern, offerTurns } from './turns';
@@ -130,6 +131,8 @@ const AT_ONCE: readonly MenuEntry[] = (
     ['row', 'row-lower', 'move down', 'd', () => view.moveCursorRow(1)],
     ['row', 'staff-order', 'back to staff order', 't', view.staffOrderRows],
     ['row', 'hear-all', 'hear all rows again', 'e', view.hearAllRows],
+    ['row', 'as-it-came', 'as it came from its groove', 'c', asItCame],
+    ['row', 'clear-row', 'take its hits out', 'q', clearRow],
     ['row', 'remove-row', 'take out of the pattern', 'x', () => shape.removeStrand()],
     ...(Object.keys(LANES) as LaneId[])
       .filter((id) => id !== 'velocity')
@@ -187,6 +190,8 @@ const AT_ONCE: readonly MenuEntry[] = (
       'k',
       () => toPattern({ type: 'crop to bars', ...barsHere() }),
     ],
+    ['pattern', 'split', 'cut in two at the bar of the cursor', 'u', splitHere],
+    ['pattern', 'take-to', 'take strands to other patterns …', 'p', openTake],
     ['pattern', 'tablature', 'drum tablature …', 'y', openTablature],
   ] as [ToolGroup, string, string, string, () => void][]
 ).map(([group, id, name, letter, run]) => ({ id, name, group, letter, run }));
@@ -194,6 +199,33 @@ const AT_ONCE: readonly MenuEntry[] = (
 function takeSwingOut(): void {
   const pattern = shown();
   if (pattern) toPattern({ type: 'take swing out of the hits', unit: pattern.step });
+}
+
+function asItCame(): void {
+  toPattern({ type: 'as it came', piece: useWorkbench.getState().cursor.piece });
+}
+
+function clearRow(): void {
+  toPattern({ type: 'clear strand', piece: useWorkbench.getState().cursor.piece });
+}
+
+/** Both parts go onto the shelf; the pattern itself plays on where it is laid out. */
+function splitHere(): void {
+  const pattern = shown();
+  if (!pattern) return;
+  const at = barsHere().from * barTicks(pattern.meter);
+  const command: Command = {
+    type: 'split pattern',
+    id: pattern.id,
+    at,
+    ids: [nanoid(8), nanoid(8)],
+  };
+  if (editOrSay(command)) notify('Both parts are on the shelf, behind the whole.');
+}
+
+function openTake(): void {
+  commitGesture();
+  useWorkbench.setState({ dialog: 'take' });
 }
 
 export function openTablature(): void {

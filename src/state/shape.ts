@@ -87,7 +87,7 @@ export function removePattern(): void {
     notify('A song keeps at least one pattern. Add another one first.', 'error');
     return;
   }
-  if (edit({ type: 'remove pattern', id: shown.id })) {
+  if (edit({ type: 'set aside', id: shown.id })) {
     showPattern(openSongNow().patterns[0].id);
   }
 }

@@ -6,8 +6,8 @@ import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { misfit, type Fit, type TakeMode } from '@/core/pattern/take';
 import { laidPlaces, placesOf, sectionTicks } from '@/core/weave/sections';
 import { edit, editOrSay } from './edit';
-import { chosenPattern, grooveById, useGather } from './gather';
-import { notify, openSongNow, useWorkbench } from './store';
+import { chooseGroove, chosenPattern, grooveById, useGather } from './gather';
+import { notify, openSongNow, shownPattern, useWorkbench } from './store';
 
 /** How far a strand that is laid over the song reaches. */
 export type Reach = 'place' | 'section';
@@ -29,6 +29,22 @@ export function startStrandDrag(event: DragEvent, pattern: Pattern, piece: Piece
   event.dataTransfer?.setData('text/plain', all.map((one) => pieceOf(one).name).join(', '));
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
   useDragging.setState({ pattern, pieces: all, says: undefined });
+}
+
+/** Drags a whole pattern: all its strands. */
+export function startPatternDrag(event: DragEvent, pattern: Pattern): void {
+  const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
+  event.dataTransfer?.setData('text/plain', pattern.name);
+  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
+  useDragging.setState({ pattern, pieces, says: undefined });
+}
+
+/** Drags a groove of the list; its hits are there once it was chosen. */
+export function startGrooveDrag(event: DragEvent, id: string): void {
+  const pattern = useGather.getState().chosen === id ? chosenPattern() : undefined;
+  if (pattern) return startPatternDrag(event, pattern);
+  event.preventDefault();
+  void chooseGroove(id);
 }
 
 export function endStrandDrag(): void {
@@ -156,9 +172,15 @@ export function misfitsOf(source: Pattern, targets: readonly string[]): string[]
   });
 }
 
+/** What strands are taken from: the groove in Gather, the shown pattern elsewhere. */
+export function takeSource(): Pattern | undefined {
+  const state = useWorkbench.getState();
+  return state.stage === 'gather' ? chosenPattern() : shownPattern(state);
+}
+
 /** The strands that are chosen of the groove that is looked at; all of them when none is. */
 export function chosenPieces(): PieceId[] {
-  const pattern = chosenPattern();
+  const pattern = takeSource();
   const { pieces } = useGather.getState();
   const there = (pattern?.strands ?? []).filter(({ hits }) => hits.length > 0);
   const wanted = there.filter(({ piece }) => pieces.includes(piece));

@@ -12,7 +12,8 @@ import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf } from '@/state/actions';
 import { clearFilter, setFilter, useGather } from '@/state/gather';
 
-const ANY: readonly [string, string] = ['', 'any'];
+const ANY: readonly [string, string] = ['any', 'any'];
+const some = (value: string) => (value === 'any' ? undefined : value);
 
 /** What the list is narrowed to. */
 export function Filters() {
@@ -40,6 +41,7 @@ export function Filters() {
         gap: 1.5,
         p: 1.5,
         overflowY: 'auto',
+        overflowX: 'hidden',
         minHeight: 0,
       }}
     >
@@ -59,34 +61,34 @@ export function Filters() {
       />
       <ChoiceField
         label="family"
-        value={filter.family ?? ''}
+        value={filter.family ?? 'any'}
         options={[ANY, ...families.map(([name, n]) => [name, `${name} (${n})`] as const)]}
-        onChange={(family) => setFilter({ family })}
+        onChange={(family) => setFilter({ family: some(family) })}
       />
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 1 }}>
         <ChoiceField
           label="kind"
-          value={filter.kind ?? ''}
+          value={filter.kind ?? 'any'}
           options={[ANY, ...plainOptions(PATTERN_KINDS)]}
-          onChange={(kind) => setFilter({ kind: (kind || undefined) as typeof filter.kind })}
+          onChange={(kind) => setFilter({ kind: some(kind) as typeof filter.kind })}
         />
         <ChoiceField
           label="meter"
-          value={filter.meter ?? ''}
+          value={filter.meter ?? 'any'}
           options={[ANY, ...plainOptions(meters)]}
-          onChange={(meter) => setFilter({ meter })}
+          onChange={(meter) => setFilter({ meter: some(meter) })}
         />
         <ChoiceField
           label="uses"
-          value={filter.uses?.[0] ?? ''}
+          value={filter.uses?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
-          onChange={(piece) => setFilter({ uses: piece ? [piece] : [] })}
+          onChange={(piece) => setFilter({ uses: some(piece) ? [piece] : [] })}
         />
         <ChoiceField
           label="has no"
-          value={filter.lacks?.[0] ?? ''}
+          value={filter.lacks?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
-          onChange={(piece) => setFilter({ lacks: piece ? [piece] : [] })}
+          onChange={(piece) => setFilter({ lacks: some(piece) ? [piece] : [] })}
         />
       </Box>
       <Range
@@ -119,7 +121,7 @@ export function Filters() {
       />
       <ChoiceField
         label="stars"
-        value={String(filter.stars ?? '')}
+        value={String(filter.stars ?? 'any')}
         options={[ANY, ...[1, 2, 3, 4, 5].map((n) => [String(n), `${n} or more`] as const)]}
         onChange={(stars) => setFilter({ stars: Number(stars) || undefined })}
       />
@@ -157,7 +159,7 @@ function Range(props: {
           {value ? `${from} to ${to}${to === high ? ' and more' : ''}` : 'any'}
         </Box>
       </Box>
-      <Box sx={{ px: 1 }}>
+      <Box sx={{ px: 1, height: 26 }}>
         <Slider
           size="small"
           value={[from, to]}

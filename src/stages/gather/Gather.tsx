@@ -15,7 +15,6 @@ import { GroovePane } from './GroovePane';
 import { OffcutsPane } from './OffcutsPane';
 import { ReadingReport } from './ReadingReport';
 import { ShelfPane } from './ShelfPane';
-import { TakeDialog } from './TakeDialog';
 
 /** Find material, hear it in its place, keep what fits. */
 export function Gather() {
@@ -45,7 +44,6 @@ export function Gather() {
         <Side />
       </Box>
       <DropSays />
-      <TakeDialog />
       <ReadingReport />
     </Box>
   );

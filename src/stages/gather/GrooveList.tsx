@@ -19,6 +19,7 @@ import {
 } from '@/state/gather';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport';
+import { endStrandDrag, startGrooveDrag } from '@/state/taking';
 import { PrintCanvas } from './PrintCanvas';
 import styles from './Gather.module.css';
 
@@ -137,6 +138,7 @@ export function GrooveList() {
         role="listbox"
         tabIndex={0}
         aria-label="grooves"
+        data-command-keys
         aria-activedescendant={at >= 0 ? `groove-${at}` : undefined}
       >
         {list.length === 0 && state.status === 'ready' && (
@@ -213,6 +215,9 @@ const Row = memo(function Row({ index, top, groove, fit, chosen, stars, mark }: 
       aria-selected={chosen}
       className={`${styles.row} ${chosen ? styles.chosen : ''} ${mark === 'passed' ? styles.passed : ''}`}
       style={{ transform: `translateY(${top}px)` }}
+      draggable
+      onDragStart={(event) => startGrooveDrag(event.nativeEvent, groove.id)}
+      onDragEnd={endStrandDrag}
       onClick={() => void chooseGroove(groove.id)}
     >
       <div className={styles.named}>

@@ -69,9 +69,9 @@ export function GroovePane() {
         <Typography variant="body2">Its hits could not be read.</Typography>
       )}
       {pattern && <Fits pattern={pattern} />}
-      <NoteField key={`note ${groove.id}`} groove={groove} />
       <LikeThis />
       <FamilyChart groove={groove} />
+      <NoteField key={`note ${groove.id}`} groove={groove} />
     </Box>
   );
 }
@@ -251,13 +251,13 @@ function Fits({ pattern }: { pattern: Pattern }) {
 
 function LikeThis() {
   const like = useGather((state) => state.like);
-  const [group, setGroup] = useState<Group | ''>('');
+  const [group, setGroup] = useState<Group | 'all'>('all');
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
       <Tooltip title={keyOf('like-this')}>
         <Button
           aria-pressed={like !== undefined}
-          onClick={() => gather.likeThis(group ? [group] : [])}
+          onClick={() => gather.likeThis(group === 'all' ? [] : [group])}
         >
           like this one
         </Button>
@@ -265,8 +265,8 @@ function LikeThis() {
       <ChoiceField
         label="compare"
         value={group}
-        options={[['', 'all of it'], ...GROUPS.map((name) => [name, `${name} only`] as const)]}
-        onChange={(value) => setGroup(value as Group | '')}
+        options={[['all', 'all of it'], ...GROUPS.map((name) => [name, `${name} only`] as const)]}
+        onChange={(value) => setGroup(value as Group | 'all')}
       />
     </Box>
   );

@@ -20,6 +20,8 @@ import { showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
 import {
   dropOnPattern,
+  endStrandDrag,
+  startPatternDrag,
   isDraggingStrands,
   joinChosen,
   saysOfDrop,
@@ -106,6 +108,9 @@ function Kept(props: {
     <Box
       component="li"
       data-pattern={id}
+      draggable
+      onDragStart={(event) => startPatternDrag(event.nativeEvent, pattern)}
+      onDragEnd={endStrandDrag}
       onDragOver={(event) => {
         if (!isDraggingStrands()) return;
         event.preventDefault();

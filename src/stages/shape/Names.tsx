@@ -62,6 +62,7 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
     coming !== articulations[0]
       ? `next: ${coming.name}`
       : used.length > 1 && used.map((a) => a.name).join(', '),
+    strand?.from && `from “${strand.from.name}”`,
     strand?.loopTicks && `loops ${Math.round((strand.loopTicks / row.step) * 100) / 100} steps`,
   ].filter(Boolean);
   return (

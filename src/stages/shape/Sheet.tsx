@@ -13,9 +13,10 @@ import {
 } from 'react';
 import type { Hit, Pattern } from '@/core';
 import { pieceOf } from '@/core/model/pieces';
-import { patternTickAt } from '@/core/weave/where';
+import { firstStartOf, patternTickAt } from '@/core/weave/where';
 import { barTicks, beatTicks } from '@/core/time/meter';
 import type { Ticks } from '@/core/time/units';
+import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/view';
@@ -31,6 +32,7 @@ import { Tiles } from './Tiles';
 import { useStrokes } from './useStrokes';
 
 const RULER_HEIGHT = 24;
+const GUIDE_HEIGHT = 30;
 
 /** The part of the sheet that is in view, in pixels. */
 interface View {
@@ -55,14 +57,22 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
+  const guides = useWorkbench((state) => state.history!.song.guides);
+  const guideRoom = guides?.length ? GUIDE_HEIGHT : 0;
   const { length, step, view } = pattern;
   const rows = pattern.strands.map((s) => [s.piece, s.stepTicks, s.loopTicks].join('/')).join();
   const geometry = useMemo(
     () =>
-      geometryOf(pattern, size.width - NAMES_WIDTH, size.height - RULER_HEIGHT - 4, zoom, laneOf),
+      geometryOf(
+        pattern,
+        size.width - NAMES_WIDTH,
+        size.height - RULER_HEIGHT - 4 - guideRoom,
+        zoom,
+        laneOf,
+      ),
     // Hits do not change where things lie: while one is placed, rows and steps stay the same value.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [length, step, rows, view, size, zoom, laneOf],
+    [length, step, rows, view, size, zoom, laneOf, guideRoom],
   );
   useZoom(scroller, geometry);
   useEffect(() => sayScale(geometry.scale), [geometry]);
@@ -80,12 +90,43 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
             <Ruler pattern={pattern} geometry={geometry} />
             <Names pattern={pattern} geometry={geometry} />
             <Body pattern={pattern} geometry={geometry} view={inView} scroller={scroller} />
+            {guideRoom > 0 && <Guides pattern={pattern} geometry={geometry} />}
           </div>
         )}
       </div>
     </div>
   );
 }
+
+/** What is played against, under the kick: the guides where the song first plays this pattern. */
+const Guides = memo(function Guides({
+  pattern,
+  geometry,
+}: {
+  pattern: Pattern;
+  geometry: Geometry;
+}) {
+  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
+  const start = firstStartOf(song, pattern.id);
+  const names = (song.guides ?? []).map(({ name }) => name.toLowerCase()).join(', ');
+  return (
+    <>
+      <div className={styles.guideName} title="a guide is heard, and never a drum">
+        {names}, guide
+      </div>
+      <div className={styles.guide} style={{ height: GUIDE_HEIGHT }}>
+        <GuideLine
+          guides={song.guides}
+          from={start}
+          to={start + pattern.length}
+          x={geometry.x}
+          width={geometry.width}
+          height={22}
+        />
+      </div>
+    </>
+  );
+});
 
 /** Ctrl with the wheel, or a pinch, zooms time where the pointer is; Alt with the wheel zooms rows. */
 function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geometry): void {

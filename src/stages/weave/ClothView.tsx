@@ -12,6 +12,7 @@ import { tempoMapOf } from '@/core/time/tempo';
 import { cloth, type Cloth } from '@/core/weave/cloth';
 import { barAround, laidPlaces, songBars, type LaidPlace } from '@/core/weave/sections';
 import { ClothCanvas } from '@/look/ClothCanvas';
+import { GuideLine } from '@/look/GuideLine';
 import { PieceSign } from '@/look/Notehead';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/actions';
@@ -23,6 +24,8 @@ import { HEADER, Headers } from './Headers';
 const NAMES = 128;
 const BARS = 22;
 const GAP = 3;
+/** The line of the guides under the bar numbers. */
+const GUIDE = 26;
 /** A bar is never narrower than this; longer songs scroll. */
 const NARROWEST_BAR = 7;
 
@@ -120,9 +123,10 @@ interface WovenProps {
 function Woven({ song, laid, woven, size }: WovenProps) {
   const width = Math.max(size.width - NAMES, songBars(song) * NARROWEST_BAR);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
+  const guideRoom = song.guides?.length ? GUIDE : 0;
   const heights = useMemo(
-    () => rowHeights(woven, size.height - HEADER - BARS - 12),
-    [woven, size.height],
+    () => rowHeights(woven, size.height - HEADER - BARS - 12 - guideRoom),
+    [woven, size.height, guideRoom],
   );
   const x = (tick: number) => (tick / woven.length) * width;
   return (
@@ -158,6 +162,11 @@ function Woven({ song, laid, woven, size }: WovenProps) {
             </Box>
           );
         })}
+        {guideRoom > 0 && (
+          <Box sx={{ mt: `${BARS}px`, fontSize: 12, fontStyle: 'italic', color: 'text.secondary' }}>
+            {song.guides!.map(({ name }) => name.toLowerCase()).join(', ')}
+          </Box>
+        )}
       </Box>
       <Box sx={{ position: 'relative' }}>
         <Headers song={song} laid={laid} x={x} />
@@ -172,6 +181,16 @@ function Woven({ song, laid, woven, size }: WovenProps) {
           />
         </Surface>
         <BarNumbers laid={laid} x={x} />
+        {guideRoom > 0 && (
+          <GuideLine
+            guides={song.guides}
+            from={0}
+            to={woven.length}
+            x={x}
+            width={width}
+            height={GUIDE - 4}
+          />
+        )}
       </Box>
     </Box>
   );

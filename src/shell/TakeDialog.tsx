@@ -16,7 +16,6 @@ import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern/take';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { closeDialog } from '@/state/actions';
-import { useGather } from '@/state/gather';
 import { useWorkbench } from '@/state/store';
 import {
   chosenPieces,
@@ -24,6 +23,7 @@ import {
   placeHere,
   saysOverPlace,
   takeIntoPatterns,
+  takeSource,
   takeOverPlace,
   type Reach,
 } from '@/state/taking';
@@ -41,10 +41,12 @@ export function TakeDialog() {
 type Goal = 'song' | 'patterns';
 
 function Body() {
-  const pattern = useGather((state) => state.parts[state.part]);
+  const [pattern] = useState(takeSource);
   const song = useWorkbench((state) => state.history!.song);
   const [pieces, setPieces] = useState<readonly PieceId[]>(chosenPieces);
-  const [goal, setGoal] = useState<Goal>(song.places.length > 0 ? 'song' : 'patterns');
+  const [goal, setGoal] = useState<Goal>(() =>
+    song.places.length > 0 && useWorkbench.getState().stage === 'gather' ? 'song' : 'patterns',
+  );
   const [reach, setReach] = useState<Reach>('section');
   const [mode, setMode] = useState<TakeMode>('replace');
   const [fit, setFit] = useState<Fit>('repeat');
@@ -119,25 +121,27 @@ function Body() {
           </Choice>
         ) : (
           <Box sx={{ maxHeight: 200, overflowY: 'auto', border: '1px solid var(--line)', px: 1 }}>
-            {song.patterns.map(({ id, name, dye }) => (
-              <FormControlLabel
-                key={id}
-                sx={{ display: 'flex', m: 0 }}
-                control={
-                  <Checkbox
-                    size="small"
-                    checked={targets.includes(id)}
-                    onChange={() => setTargets(toggle(targets, id))}
-                  />
-                }
-                label={
-                  <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-                    <DyeSwatch dye={dye} size={18} />
-                    {name}
-                  </Box>
-                }
-              />
-            ))}
+            {song.patterns
+              .filter(({ id }) => id !== pattern.id)
+              .map(({ id, name, dye }) => (
+                <FormControlLabel
+                  key={id}
+                  sx={{ display: 'flex', m: 0 }}
+                  control={
+                    <Checkbox
+                      size="small"
+                      checked={targets.includes(id)}
+                      onChange={() => setTargets(toggle(targets, id))}
+                    />
+                  }
+                  label={
+                    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+                      <DyeSwatch dye={dye} size={18} />
+                      {name}
+                    </Box>
+                  }
+                />
+              ))}
           </Box>
         )}
         <Choice title="what is there">

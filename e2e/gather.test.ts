@@ -1,0 +1,307 @@
+import { zipSync } from 'fflate';
+import type { Browser, Page } from 'puppeteer-core';
+import { fileOf } from '../src/core/testing/arbitraries';
+import {
+  DEMO,
+  drag,
+  goTo,
+  heardPeaks,
+  keys,
+  launch,
+  named,
+  openPage,
+  pause,
+  pressButton,
+  recordOutput,
+  saved,
+  seesText,
+} from './browser';
+
+let browser: Browser;
+let page: Page;
+let errors: string[];
+
+beforeAll(async () => {
+  browser = await launch();
+  ({ page, errors } = await openPage(browser, '/', recordOutput));
+  await page.waitForSelector('li canvas');
+});
+afterAll(() => browser.close());
+afterEach(() => expect(errors.splice(0)).toEqual([]));
+
+const chosen = () =>
+  page.$eval('[role=option][aria-selected=true]', (row) => row.textContent!).catch(() => '');
+const count = () => seesText(page, /[\d,]+ of [\d,]+ grooves/);
+const tab = (name: string) =>
+  page.$$eval(
+    '[role=tab]',
+    (tabs, start) => tabs.find((t) => t.textContent!.startsWith(start))!.textContent!,
+    name,
+  );
+
+/** Made files: a beat each, some broken, one twice, one without drums. */
+function madeFiles(n: number): { name: string; bytes: Uint8Array }[] {
+  const beat = (seed: number, channel = 9) =>
+    fileOf(
+      Array.from({ length: 16 }, (_, i) => ({
+        tick: i * 24 + ((seed * i) % 3),
+        note: [36, 42, 38, 42][i % 4],
+        velocity: 40 + ((i * 7 + seed * 5) % 80),
+        duration: 10,
+        channel,
+      })),
+      { ppq: 96 },
+    );
+  const files = Array.from({ length: n }, (_, i) => ({
+    name: `pier/beat ${i + 1}.mid`,
+    bytes: beat(i + 1),
+  }));
+  return [
+    ...files,
+    { name: 'pier/again.mid', bytes: beat(1) },
+    { name: 'pier/bass only.mid', bytes: beat(3, 0) },
+    { name: 'pier/cut.mid', bytes: beat(4).slice(0, 20) },
+    { name: 'pier/empty.mid', bytes: new Uint8Array() },
+    { name: 'pier/no midi.mid', bytes: new TextEncoder().encode('<b>not</b> a midi file') },
+  ];
+}
+
+/** Gives the field for loose files these files. */
+function addFiles(files: { name: string; bytes: Uint8Array }[]): Promise<void> {
+  return page.evaluate(
+    (given) => {
+      const transfer = new DataTransfer();
+      for (const { name, base64 } of given) {
+        const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+        transfer.items.add(new File([bytes], name, { lastModified: 1000 }));
+      }
+      const field = document.querySelector<HTMLInputElement>('[aria-label="add files or a zip"]')!;
+      field.files = transfer.files;
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+    },
+    files.map(({ name, bytes }) => ({ name, base64: Buffer.from(bytes).toString('base64') })),
+  );
+}
+
+describe('the library', () => {
+  test('is there, and is searched, filtered and sorted', async () => {
+    await goTo(page, `${DEMO}/gather`);
+    await page.waitForSelector('[role=option]');
+    const all = Number(/of (\d+)/.exec(await count())![1]);
+    expect(all).toBeGreaterThanOrEqual(16 * 14);
+    await keys(page, 'Slash');
+    await page.keyboard.type('one-drop fill');
+    await seesText(page, `4 of ${all} grooves`);
+    await keys(page, 'Escape');
+    await seesText(page, `${all} of ${all} grooves`);
+    await pressButton(page, 'busy');
+    const busy = await page.$$eval('[role=option]', (rows) =>
+      rows.map((row) => Number(row.children[5].textContent)),
+    );
+    expect(busy).toEqual([...busy].sort((a, b) => a - b));
+  });
+
+  test('gives one groove, and nothing outside of it', async () => {
+    const asked = (path: string) =>
+      page.evaluate(async (url) => (await fetch(url)).status, `/api/library/${path}`);
+    expect(await asked('shipped/funk/1')).toBe(200);
+    errors.splice(0);
+    expect(await asked('..%2F..%2Fpackage.json')).toBe(404);
+    expect(await asked('shipped/%2Fetc%2Fpasswd')).toBe(404);
+    errors.splice(0);
+  });
+});
+
+describe('twenty candidates for the chorus', () => {
+  test('are heard in place with arrow keys, kept or passed with single keys', async () => {
+    await goTo(page, `${DEMO}/gather`);
+    await page.waitForSelector('[role=option]');
+    const map = (await (await page.$('[aria-label="the whole song as cloth"]'))!.boundingBox())!;
+    const y = map.y + 20;
+    await drag(page, [
+      { x: map.x + map.width * 0.2, y },
+      { x: map.x + map.width * 0.3, y },
+    ]);
+    await seesText(page, 'in place of the drums of chorus 1');
+    await keys(page, 'Slash');
+    await page.keyboard.type('rock');
+    await keys(page, 'Enter');
+    await keys(page, 'ArrowDown');
+    await page.waitForFunction(() => document.querySelector('button[aria-label=stop]'));
+    await heardPeaks(page);
+    for (let tries = 0; tries < 100; tries++) {
+      if (Math.max(0, ...(await heardPeaks(page))) > 0.02) break;
+      await pause(100);
+    }
+    await keys(page, 'Escape', 'Alt+f');
+    await keys(page, 'Slash');
+    await page.keyboard.type('4/4 groove');
+    await keys(page, 'Enter', 'ArrowDown');
+    const seen = new Set<string>();
+    for (let n = 0; n < 20; n++) {
+      await page.waitForSelector('[aria-label="strands of the groove"]');
+      await page.waitForFunction(
+        () => document.querySelectorAll('[aria-label="strands of the groove"] canvas').length > 0,
+      );
+      await pause(60);
+      seen.add(await chosen());
+      await keys(page, n % 7 === 3 ? 'k' : 'x');
+      await pause(60);
+    }
+    expect(seen.size).toBe(20);
+    expect(await tab('shelf')).toBe('shelf 15');
+    expect(await tab('offcuts')).toBe('offcuts 17');
+    expect(await page.$('button[aria-label=stop]')).not.toBeNull();
+  });
+
+  test('undo and redo compare with and without while it plays', async () => {
+    await keys(page, 'Control+z', 'Control+z');
+    expect(await tab('offcuts')).toBe('offcuts 15');
+    await keys(page, 'Control+y', 'Control+y');
+    expect(await tab('offcuts')).toBe('offcuts 17');
+    expect(await page.$('button[aria-label=stop]')).not.toBeNull();
+  });
+
+  test('what was passed is recovered, and the rest stays', async () => {
+    await keys(page, 'Shift+3');
+    const first = await page.waitForSelector('[aria-label=offcuts] button[aria-label^=recover]');
+    await first!.click();
+    await pause(100);
+    expect(await tab('offcuts')).toBe('offcuts 16');
+    await keys(page, 'Control+z');
+    expect(await tab('offcuts')).toBe('offcuts 17');
+  });
+
+  test('the kick of one and the ride of another go onto the chorus, in all its places', async () => {
+    await keys(page, 'Alt+f', 'Slash');
+    await page.keyboard.type('straight rock 5');
+    await keys(page, 'Enter', 'ArrowDown');
+    await pressButton(page, 'only Kick');
+    await keys(page, 't');
+    await seesText(page, /Kick of “Straight rock 5.*over chorus, 8 times over: changes 3 places/);
+    await pressButton(page, 'take');
+    await seesText(page, 'undo');
+    await keys(page, 'Alt+f', 'Slash');
+    await page.keyboard.type('bossa ride');
+    await keys(page, 'Enter', 'ArrowDown');
+    await page.waitForSelector('aria/only Ride[role="button"]');
+    await dragStrandOnto('only Ride', 0.25);
+    await keys(page, 'Alt+3');
+    const cards = await page.waitForSelector('[aria-label="sections in order"]');
+    await (await cards!.$$('button'))[2].click();
+    await seesText(page, /bars 1 to 8, kick only/);
+    await seesText(page, /bars 1 to 8, ride only/);
+    await keys(page, 'Control+z', 'Control+z');
+    await pause(200);
+    expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/ride only/);
+    await keys(page, 'Control+y', 'Control+y');
+    await seesText(page, /bars 1 to 8, ride only/);
+    await saved(page);
+  });
+});
+
+/** Drags a strand onto the ribbon with the browser's own drag and drop. */
+function dragStrandOnto(name: string, share: number): Promise<void> {
+  return page.evaluate(
+    (label, where) => {
+      const from = document.querySelector(`[aria-label="${label}"]`)!;
+      const to = document.querySelector('[data-ribbon]')!;
+      const { left, top, width } = to.getBoundingClientRect();
+      const at = { clientX: left + width * where, clientY: top + 30, bubbles: true };
+      const dataTransfer = new DataTransfer();
+      const send = (target: Element, type: string) =>
+        target.dispatchEvent(new DragEvent(type, { ...at, cancelable: true, dataTransfer }));
+      send(from, 'dragstart');
+      send(to, 'dragover');
+      send(to, 'drop');
+      send(from, 'dragend');
+    },
+    name,
+    share,
+  );
+}
+
+describe('files of one’s own', () => {
+  test('are read, and each that is not listed has its reason', async () => {
+    await goTo(page, `${DEMO}/gather`);
+    await page.waitForSelector('[role=option]');
+    await addFiles(madeFiles(30));
+    const said = await seesText(page, /\d+ new grooves.*\./);
+    expect(said).toMatch(
+      /30 new grooves, 1 with the same hits as another, 4 that could not be read/,
+    );
+    const reasons = await page.$$eval('[aria-label="files that are not listed"] li', (rows) =>
+      rows.map((row) => row.textContent!),
+    );
+    expect(reasons).toHaveLength(5);
+    expect(reasons.join('\n')).toMatch(/bass only.*none of them are drums/);
+    expect(reasons.join('\n')).toMatch(/empty.mid: It is empty/);
+    await pressButton(page, 'close');
+  });
+
+  test('are there after a reload, and reading them again touches nothing', async () => {
+    await goTo(page, `${DEMO}/gather`);
+    await page.waitForSelector('[role=option]');
+    await keys(page, 'Slash');
+    await page.keyboard.type('beat 17');
+    await seesText(page, /1 of [\d,]+ grooves/);
+    await keys(page, 'Enter', 'ArrowDown');
+    await page.waitForSelector('aria/only Kick[role="button"]');
+    await addFiles(madeFiles(30));
+    await seesText(page, /0 new grooves, 0 with the same hits.*35 unchanged/);
+    await pressButton(page, 'close');
+  });
+
+  test('come out of a zip too, but for names that lead out of it', async () => {
+    const [one, two] = madeFiles(42).slice(40);
+    const bytes = zipSync({
+      'mole/één ritme.mid': one.bytes,
+      '../../etc/passwd.mid': two.bytes,
+      'read me.txt': new TextEncoder().encode('HH |x-x-x-x-|'),
+    });
+    await addFiles([{ name: 'drums.zip', bytes }]);
+    await seesText(page, /2 new grooves/);
+    await seesText(page, 'leads out of its zip and was refused');
+    await pressButton(page, 'close');
+    await addFiles([{ name: 'cut.zip', bytes: bytes.slice(0, 60) }]);
+    await seesText(page, 'is no zip that can be read');
+    await pressButton(page, 'close');
+  });
+});
+
+test('a bass line of a file becomes a guide, from a bar on', async () => {
+  await keys(page, 'Alt+g');
+  await seesText(page, 'Guides');
+  const bytes = fileOf(
+    [0, 96, 192].map((tick) => ({ tick, note: 33, velocity: 90, duration: 80, channel: 1 })),
+    { ppq: 96 },
+  );
+  await page.evaluate((base64) => {
+    const transfer = new DataTransfer();
+    const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+    transfer.items.add(new File([data], 'low line.mid'));
+    const field = document.querySelector<HTMLInputElement>(
+      '[aria-label="choose a MIDI file with a guide"]',
+    )!;
+    field.files = transfer.files;
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+  }, Buffer.from(bytes).toString('base64'));
+  await pressButton(page, 'take it as a guide');
+  await seesText(page, '3 notes from bar 1');
+  await pressButton(page, 'close');
+  await keys(page, 'Control+z');
+});
+
+test('patterns are joined end to end on the shelf, and taken apart again', async () => {
+  await keys(page, 'Shift+2');
+  for (const name of ['choose Verse, lamp trimmed', 'choose Fill, gull drop']) {
+    await (await named(page, name)).click();
+  }
+  const before = Number(/\d+/.exec(await tab('shelf'))![0]);
+  await pressButton(page, 'join 2');
+  await seesText(page, /joined of 2/);
+  expect(await tab('shelf')).toBe(`shelf ${before + 1}`);
+  await keys(page, 'Control+z');
+  await pause(100);
+  expect(await tab('shelf')).toBe(`shelf ${before}`);
+});
