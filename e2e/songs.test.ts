@@ -106,9 +106,9 @@ describe('the list of songs', () => {
 
 describe('what is stored', () => {
   test('by a newer version is not opened and not lost', async () => {
-    await spoil('demo-slack', 'song.format = 3');
+    await spoil('demo-slack', 'song.format = 4');
     await page.goto(`${HOME}/song/demo-slack/shape`);
-    await seesText(page, 'saved by a newer Verse Loom (form 3');
+    await seesText(page, 'saved by a newer Verse Loom (form 4');
     await seesText(page, 'save the stored copy');
   });
 

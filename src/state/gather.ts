@@ -26,8 +26,9 @@ export interface Gathering {
   /** Only grooves like this one, the nearest first. */
   like?: { id: string; groups: readonly Group[] };
   chosen?: string;
-  /** The parts of the chosen groove: one, or the sections of a song. */
+  /** The parts of the groove `partsOf`: one, or the sections of a song. They follow the choice. */
   parts: readonly Pattern[];
+  partsOf?: string;
   part: number;
   /** Only these pieces of it are heard and taken; none is all. */
   pieces: readonly PieceId[];
@@ -199,7 +200,7 @@ export async function chooseGroove(id: string, hear = true): Promise<void> {
   set({ chosen: id, tab: 'groove' });
   const parts = await patternsOf(id);
   if (get().chosen !== id) return;
-  set({ parts, part: 0 });
+  set({ parts, part: 0, partsOf: id });
   if (hear) hearChosen();
   ahead(id);
 }
@@ -213,8 +214,8 @@ function ahead(id: string): void {
 
 /** The part of the chosen groove that is looked at. */
 export function chosenPattern(): Pattern | undefined {
-  const { parts, part } = get();
-  return parts[part];
+  const { parts, part, partsOf, chosen } = get();
+  return partsOf === chosen ? parts[part] : undefined;
 }
 
 /** Goes up or down the list and hears what is there. */
@@ -224,6 +225,12 @@ export function turnGroove(by: number): void {
   const now = list.findIndex(({ id }) => id === get().chosen);
   const next = now < 0 ? 0 : Math.max(0, Math.min(list.length - 1, now + by));
   void chooseGroove(list[next].id);
+}
+
+/** Hears the first groove of the list, as after a search. */
+export function hearFirst(): void {
+  const [first] = listedNow().list;
+  if (first) void chooseGroove(first.id);
 }
 
 export function choosePart(part: number): void {
@@ -292,7 +299,7 @@ function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
   return {
     ...pattern,
     id: nanoid(8),
-    name: get().parts.length > 1 ? pattern.name : groove.name,
+    name: get().partsOf === groove.id && get().parts.length > 1 ? pattern.name : groove.name,
     kind: groove.kind,
     dye,
     groove: refOf(groove),
@@ -302,10 +309,11 @@ function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
 }
 
 /** Keeps the chosen groove for the song and goes on to the next one. */
-export function keepChosen(): void {
+export async function keepChosen(): Promise<void> {
   const groove = grooveById(get().chosen);
-  const pattern = chosenPattern();
-  if (!groove || !pattern) return notify('Choose a groove first: arrow keys go through the list.');
+  if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
+  const pattern = chosenPattern() ?? (await patternsOf(groove.id))[0];
+  if (!pattern) return notify(`The hits of “${groove.name}” could not be read.`, 'error');
   const song = openSongNow();
   if (isKept(song, groove.id) && get().parts.length < 2) {
     notify(`“${groove.name}” is on the shelf already.`);

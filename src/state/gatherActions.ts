@@ -41,7 +41,13 @@ export const GATHER_ACTIONS: readonly Action[] = [
     keys: ['pageup'],
     run: () => gather.turnGroove(-10),
   },
-  { ...here, id: 'keep', name: 'keep it, and go on', keys: ['k', 'enter'], run: gather.keepChosen },
+  {
+    ...here,
+    id: 'keep',
+    name: 'keep it, and go on',
+    keys: ['k', 'enter'],
+    run: () => void gather.keepChosen(),
+  },
   {
     ...here,
     id: 'pass',

@@ -85,7 +85,7 @@ describe('what is read from storage', () => {
   });
 
   test.each<[string, (song: Record<string, unknown>) => void, RegExp]>([
-    ['a newer form', (s) => (s.format = 3), /newer Verse Loom \(form 3/],
+    ['a newer form', (s) => (s.format = 4), /newer Verse Loom \(form 4/],
     ['an older form', (s) => (s.format = 0), /early trial/],
     ['no form at all', (s) => delete s.format, /damaged/],
     ['no patterns', (s) => delete s.patterns, /damaged at “patterns”/],

@@ -280,3 +280,40 @@ describe('what is done to a stroke', () => {
     expect(level(right, 0.375, 0.45)).toBe(0);
   });
 });
+
+describe('a song that waits for its moment', () => {
+  const kicks = Array.from({ length: 16 }, (_, i) => place('kick', i * 480));
+  const snares = Array.from({ length: 16 }, (_, i) => place('snare', i * 480));
+  const sounds = [spike(36), spike(38)];
+
+  test('is taken over at that very sample, and not before', () => {
+    const engine = bareEngine(songWith(kicks), sounds);
+    engine.play({ from: 0 });
+    const first = run(engine, 0.3);
+    engine.setScore(compileScore(songWith([place('snare', 960)])), 1);
+    const rest = run(engine, 1.2);
+    const at = [...first, ...rest].flatMap((sample, i) => (sample !== 0 ? [i] : []));
+    // Kicks every quarter of a second for a second; the song that follows has nothing left by then.
+    expect(at.filter((sample) => sample < RATE)).toEqual([0, 12_000, 24_000, 36_000]);
+    expect(at.filter((sample) => sample >= RATE)).toEqual([]);
+  });
+
+  test('in a loop comes with the round that follows', () => {
+    const engine = bareEngine(songWith(kicks), sounds);
+    engine.setLoop({ from: 0, to: 0.5 });
+    engine.play({ from: 0 });
+    run(engine, 0.4);
+    engine.setScore(compileScore(songWith(snares.slice(0, 1))), 0.5);
+    const rest = run(engine, 1);
+    const at = [...rest].flatMap((sample, i) => (sample !== 0 ? [i + 19_200] : []));
+    expect(at).toEqual([24_000, 48_000]);
+  });
+
+  test('is there at once when the transport is stopped or goes elsewhere', () => {
+    const engine = bareEngine(songWith(kicks), sounds);
+    engine.play({ from: 0 });
+    engine.setScore(compileScore(songWith([])), 1.9);
+    engine.locate(0);
+    expect(run(engine, 0.2).every((sample) => sample === 0)).toBe(true);
+  });
+});

@@ -10,7 +10,7 @@ import { PATTERN_KINDS } from '@/core';
 import { meterName } from '@/core/time/meter';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf } from '@/state/actions';
-import { clearFilter, setFilter, useGather } from '@/state/gather';
+import { clearFilter, hearFirst, setFilter, useGather } from '@/state/gather';
 
 const ANY: readonly [string, string] = ['any', 'any'];
 const some = (value: string) => (value === 'any' ? undefined : value);
@@ -53,6 +53,7 @@ export function Filters() {
           // Back to the list, with what was found.
           if (event.key !== 'Enter' && event.key !== 'Escape') return;
           if (event.key === 'Escape') setFilter({ text: undefined });
+          else hearFirst();
           document.querySelector<HTMLElement>('[role=listbox][aria-label=grooves]')?.focus();
           event.preventDefault();
           event.stopPropagation();

@@ -31,6 +31,7 @@ export function GroovePane() {
   const remarks = useGather((state) => state.remarks);
   const parts = useGather((state) => state.parts);
   const part = useGather((state) => state.part);
+  const partsOf = useGather((state) => state.partsOf);
   const groove = useMemo(() => {
     const row = grooves.find(({ id }) => id === chosen);
     return row && gather.namedGroove(row, remarks.get(row.id));
@@ -49,13 +50,13 @@ export function GroovePane() {
       </Box>
     );
   }
-  const pattern = parts[part];
+  const pattern = partsOf === groove.id ? parts[part] : undefined;
   return (
     <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <NameField key={groove.id} groove={groove} />
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{saidOf(groove)}</Box>
       <Decide groove={groove} />
-      {parts.length > 1 && (
+      {pattern && parts.length > 1 && (
         <ChoiceField
           label={`parts of this file (${parts.length})`}
           value={String(part)}
@@ -66,7 +67,9 @@ export function GroovePane() {
       {pattern ? (
         <Strands pattern={pattern} />
       ) : (
-        <Typography variant="body2">Its hits could not be read.</Typography>
+        partsOf === groove.id && (
+          <Typography variant="body2">Its hits could not be read.</Typography>
+        )
       )}
       {pattern && <Fits pattern={pattern} />}
       <LikeThis />
@@ -164,7 +167,7 @@ function Decide({ groove }: { groove: Groove }) {
   const heard = useWorkbench((state) => state.audition !== undefined);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
-      <Press id="keep" run={gather.keepChosen} contained>
+      <Press id="keep" run={() => void gather.keepChosen()} contained>
         {kept ? 'kept: next' : 'keep'}
       </Press>
       <Press id="pass" run={gather.passChosen}>

@@ -1,0 +1,123 @@
+import 'fake-indexeddb/auto';
+import { zipSync } from 'fflate';
+import { fileOf } from '@/core/testing/arbitraries';
+import { LoomDb } from '../db';
+import { BATCH, readInto, type Control, type Found } from './reading';
+import { unzipGrooves } from './unzip';
+
+let count = 0;
+const fresh = () => new LoomDb(`reading-${++count}`);
+
+const midi = (seed: number, channel = 9) =>
+  fileOf(
+    Array.from({ length: 12 }, (_, i) => ({
+      tick: i * 24,
+      note: [36, 42, 38, 42][i % 4],
+      velocity: 1 + ((seed * 31 + i * 7) % 127),
+      duration: 10,
+      channel,
+    })),
+    { ppq: 96 },
+  );
+
+const found = (path: string, content: Uint8Array, modified = 1): Found => ({
+  path,
+  size: content.length,
+  modified,
+  bytes: async () => content,
+});
+
+const calm: Control = { go: async () => {}, cancelled: () => false, tell: () => {} };
+
+test('every readable file is listed, and every other one has its reason', async () => {
+  const at = fresh();
+  const files = [
+    ...Array.from({ length: 200 }, (_, i) => found(`a/${i}.mid`, midi(i))),
+    found('a/again.mid', midi(7)),
+    found('a/bass.mid', midi(1, 0)),
+    found('a/cut.mid', midi(2).slice(0, 18)),
+    found('a/none.mid', new Uint8Array()),
+    found('a/tab.txt', new TextEncoder().encode('HH |x-x-x-x-|\nBD |o---o---|')),
+    found('a/words.txt', new TextEncoder().encode('dear diary')),
+    { ...found('a/gone.mid', midi(3)), bytes: () => Promise.reject(new Error('moved')) },
+    found('a/picture.png', new Uint8Array(9)),
+  ];
+  const progress = await readInto(at, files, calm);
+  expect(progress).toEqual({
+    total: 207,
+    done: 207,
+    fresh: 128,
+    duplicates: 74,
+    unread: 5,
+    unchanged: 0,
+  });
+  expect(await at.grooves.count()).toBe(128);
+  const unread = await at.sources.filter(({ groove }) => !groove).toArray();
+  expect(unread.map(({ reason }) => typeof reason)).toEqual(unread.map(() => 'string'));
+  const row = (await at.grooves.toArray()).find(({ name }) => name === 'tab');
+  expect(row).toMatchObject({ family: 'a', pieces: ['hihat', 'kick'], bars: 1 });
+});
+
+test('reading a folder again touches only what changed', async () => {
+  const at = fresh();
+  const files = Array.from({ length: 20 }, (_, i) => found(`b/${i}.mid`, midi(i)));
+  await readInto(at, files, calm);
+  const again = [...files.slice(1), found('b/0.mid', midi(90), 2)];
+  const asked: string[] = [];
+  const watched = again.map((file) => ({
+    ...file,
+    bytes: () => {
+      asked.push(file.path);
+      return file.bytes();
+    },
+  }));
+  const progress = await readInto(at, watched, calm);
+  expect([progress.unchanged, progress.fresh]).toEqual([19, 1]);
+  expect(asked).toEqual(['b/0.mid']);
+});
+
+test('what a stop or a killed tab leaves is whole batches, and going on reads the rest', async () => {
+  const at = fresh();
+  const files = Array.from({ length: 3 * BATCH }, (_, i) =>
+    found(`c/${i}.txt`, new TextEncoder().encode(`HH |${i.toString(2).padStart(16, '-')}|`)),
+  );
+  let batches = 0;
+  const stopped = { ...calm, cancelled: () => batches >= 1, tell: () => void batches++ };
+  expect((await readInto(at, files, stopped)).done).toBe(BATCH);
+  expect(await at.sources.count()).toBe(BATCH);
+  const rest = await readInto(at, files, calm);
+  expect([rest.unchanged, await at.sources.count()]).toEqual([BATCH, 3 * BATCH]);
+});
+
+describe('a zip', () => {
+  test('gives its groove files, and refuses names that lead out of it', () => {
+    const bytes = zipSync({
+      'ritmo/ação.mid': midi(1),
+      '../out.mid': midi(2),
+      '/etc/out.mid': midi(3),
+      'cover.jpg': new Uint8Array(4),
+    });
+    const unzipped = unzipGrooves(bytes, 'beats.zip');
+    if ('problem' in unzipped) throw new Error(unzipped.problem);
+    expect(unzipped.files.map(({ path }) => path)).toEqual(['beats/ritmo/ação.mid']);
+    expect(unzipped.refused).toEqual(['../out.mid', '/etc/out.mid']);
+  });
+
+  test('that says it unpacks to more than 1 GB is refused before it is unpacked', () => {
+    const bytes = zipSync({ 'a.mid': [midi(1), { level: 0 }] });
+    // The uncompressed size stands 24 bytes into the entry of the directory at the end.
+    const view = new DataView(bytes.buffer, bytes.byteOffset);
+    for (let i = 0; i < bytes.length - 4; i++) {
+      if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, 0x5000_0000, true);
+    }
+    expect(unzipGrooves(bytes, 'bomb.zip')).toEqual({
+      problem: expect.stringContaining('more than 1 GB'),
+    });
+  });
+
+  test('that is cut off, or none, is said in words', () => {
+    const bytes = zipSync({ 'a.mid': midi(1) });
+    expect(unzipGrooves(bytes.slice(0, 50), 'cut.zip')).toHaveProperty('problem');
+    expect(unzipGrooves(new TextEncoder().encode('no zip'), 'x.zip')).toHaveProperty('problem');
+  });
+});
