@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import type { Browser } from 'puppeteer-core';
 import { DEMO, goTo, keys, launch, openPage, pause } from '../e2e/browser';
 import type { Figure } from './main';
+import { gatherFigures } from './library';
 import { longPattern } from './material';
 
 /** Bundles code for the page; the bundle's `run` is called there. */
@@ -23,7 +24,12 @@ async function bundled(entry: string): Promise<string> {
 export async function browserFigures(): Promise<Figure[]> {
   const browser = await launch();
   try {
-    return [...(await mixdown(browser)), await paint(browser), ...(await longSheet(browser))];
+    return [
+      ...(await mixdown(browser)),
+      await paint(browser),
+      ...(await longSheet(browser)),
+      ...(await gatherFigures(browser)),
+    ];
   } finally {
     await browser.close();
   }

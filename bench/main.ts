@@ -1,5 +1,6 @@
 import { coreFigures } from './core';
 import { browserFigures } from './browser';
+import { libraryFigures } from './library';
 
 /** One figure: a ratio of two times of the same run, and what it may be at most. */
 export interface Figure {
@@ -14,7 +15,7 @@ const holds = ({ ratio, bound }: Figure) => ratio <= bound;
 
 /** Prints the table; with `json`, a last line that is one JSON object. @returns whether all hold */
 export async function main(json: boolean): Promise<boolean> {
-  const figures = [...coreFigures(), ...(await browserFigures())];
+  const figures = [...coreFigures(), ...libraryFigures(), ...(await browserFigures())];
   const row = (cells: string[]) =>
     console.log(cells.map((c, i) => c.padEnd([18, 8, 8, 7, 0][i])).join(''));
   row(['figure', 'ratio', 'at most', 'holds', 'measured']);

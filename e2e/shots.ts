@@ -29,6 +29,8 @@ export async function main(): Promise<void> {
   await page.waitForSelector('li canvas');
   await shot('songs');
 
+  await gathering(page, shot);
+
   await goTo(page, `${DEMO}/shape`);
   await page.waitForSelector('[role=gridcell]');
   await shot('shape');
@@ -88,6 +90,31 @@ async function selectGhosts(page: Page): Promise<void> {
   const to = await stepPoint(page, 'snare', 3840 + 240 * 15, 1);
   await drag(page, [from, { x: to.x + 14, y: to.y }]);
   await page.keyboard.up('Shift');
+}
+
+/** A groove of the library in place of the chorus, and its kick on the way there. */
+async function gathering(page: Page, shot: (name: string) => Promise<void>): Promise<void> {
+  await goTo(page, `${DEMO}/gather`);
+  await page.waitForSelector('[role=option]');
+  const map = (await (await page.$('[aria-label="the whole song as cloth"]'))!.boundingBox())!;
+  const y = map.y + 20;
+  await drag(page, [
+    { x: map.x + map.width * 0.2, y },
+    { x: map.x + map.width * 0.305, y },
+  ]);
+  await keys(page, 'Slash');
+  await page.keyboard.type('4/4 groove');
+  await keys(page, 'Enter');
+  await pressButton(page, 'fits');
+  await keys(page, 'k', 'x', '4', 'ArrowDown');
+  await pause(900);
+  await shot('gather');
+  await pressButton(page, 'only Kick');
+  await keys(page, 't');
+  await shot('take');
+  await keys(page, 'Escape', 'Space');
+  await goTo(page, '/?demo=fresh');
+  await page.waitForSelector('li canvas');
 }
 
 /** A ramp over the snare of the second bar, seen before it is kept. */

@@ -7,6 +7,7 @@ import { like, passes, sorted, type Filter, type SortBy } from '@/core/library/s
 import type { Group } from '@/core/library/strokes';
 import { nextDye } from '@/core/model/make';
 import { KIT_PIECES, type PieceId } from '@/core/model/pieces';
+import { cropTo } from '@/core/pattern/bars';
 import { barTicks, COMMON_TIME } from '@/core/time/meter';
 import { laidPlaces } from '@/core/weave/sections';
 import * as library from '@/storage/library/library';
@@ -30,6 +31,8 @@ export interface Gathering {
   parts: readonly Pattern[];
   partsOf?: string;
   part: number;
+  /** Only these bars of it, counted from 0, the last one not included; absent is all. */
+  bars?: { from: number; to: number };
   /** Only these pieces of it are heard and taken; none is all. */
   pieces: readonly PieceId[];
   wait: Audition['wait'];
@@ -87,40 +90,57 @@ export function namedGroove(groove: Groove, remark: GrooveRemark | undefined): G
   return { ...groove, name: remark.name ?? groove.name, kind: remark.kind ?? groove.kind };
 }
 
-let listing: { from: unknown[]; list: Groove[]; fits: ReadonlyMap<string, number> } | undefined;
+/** A value that is computed anew only when something it is computed from has changed. */
+function remembered<T>() {
+  let last: { from: readonly unknown[]; value: T } | undefined;
+  return (from: readonly unknown[], compute: () => T): T => {
+    if (!last || from.some((part, i) => part !== last!.from[i])) last = { from, value: compute() };
+    return last.value;
+  };
+}
 
-/** What the list shows, in its order, and how each fits the guide in the stretch that is heard. */
-export function listed(state: Gathering, song: Song | undefined, region?: Range) {
+const rememberedNames = remembered<readonly Groove[]>();
+const rememberedFits = remembered<ReadonlyMap<string, number>>();
+const rememberedOrder = remembered<readonly Groove[]>();
+const rememberedList = remembered<Listing>();
+
+/** What the list shows, in its order, and how each groove fits the guide. */
+export interface Listing {
+  list: readonly Groove[];
+  fits: ReadonlyMap<string, number>;
+}
+
+/**
+ * What the list shows now. Names are put in order once for the whole library, not at each letter of a
+ * search: that is what takes its time with twenty thousand.
+ * @param region the stretch of the song that is heard
+ */
+export function listed(state: Gathering, song: Song | undefined, region?: Range): Listing {
   const { grooves, remarks, filter, sort, like: nearest, showPassed } = state;
-  const from = [
-    grooves,
-    remarks,
-    filter,
-    sort,
-    nearest,
-    showPassed,
-    song?.guides,
-    song?.offcuts,
-    region?.from,
-    region?.to,
-  ];
-  if (listing?.from.every((part, i) => part === from[i])) return listing;
-  const named = grooves.map((groove) => namedGroove(groove, remarks.get(groove.id)));
   const said = {
     stars: (id: string) => remarks.get(id)?.stars ?? 0,
     note: (id: string) => remarks.get(id)?.note ?? '',
   };
-  const passed = new Set(showPassed ? [] : (song?.offcuts ?? []).map(({ id }) => id));
-  const fitting = named.filter(
-    (groove) => passes(groove, filter, said) && !passed.has(passedId(groove.id)),
+  const named = rememberedNames([grooves, remarks], () =>
+    grooves.map((groove) => namedGroove(groove, remarks.get(groove.id))),
   );
-  const fits = fitsOf(fitting, song, region);
-  const one = nearest && named.find(({ id }) => id === nearest.id);
-  const list = one
-    ? [one, ...like(one, fitting, nearest.groups, MOST_LIKE)]
-    : sorted(fitting, sort.by, sort.down, { ...said, fit: (id) => fits.get(id) ?? 0 });
-  listing = { from, list, fits };
-  return listing;
+  const where = [song?.guides, region?.from, region?.to];
+  const fits = rememberedFits([named, ...where], () => fitsOf(named, song, region));
+  const order = rememberedOrder([named, sort, fits], () =>
+    sorted(named, sort.by, sort.down, { ...said, fit: (id) => fits.get(id) ?? 0 }),
+  );
+  const offcuts = showPassed ? undefined : song?.offcuts;
+  return rememberedList([order, filter, nearest, offcuts], () => {
+    const passed = new Set((offcuts ?? []).map(({ id }) => id));
+    const fitting = order.filter(
+      (groove) => passes(groove, filter, said) && !passed.has(passedId(groove.id)),
+    );
+    const one = nearest && named.find(({ id }) => id === nearest.id);
+    return {
+      fits,
+      list: one ? [one, ...like(one, fitting, nearest.groups, MOST_LIKE)] : fitting,
+    };
+  });
 }
 
 interface Range {
@@ -200,7 +220,7 @@ export async function chooseGroove(id: string, hear = true): Promise<void> {
   set({ chosen: id, tab: 'groove' });
   const parts = await patternsOf(id);
   if (get().chosen !== id) return;
-  set({ parts, part: 0, partsOf: id });
+  set({ parts, part: 0, partsOf: id, bars: undefined });
   if (hear) hearChosen();
   ahead(id);
 }
@@ -214,8 +234,27 @@ function ahead(id: string): void {
 
 /** The part of the chosen groove that is looked at. */
 export function chosenPattern(): Pattern | undefined {
-  const { parts, part, partsOf, chosen } = get();
-  return partsOf === chosen ? parts[part] : undefined;
+  const { parts, part, partsOf, chosen, bars } = get();
+  const whole = partsOf === chosen ? parts[part] : undefined;
+  return whole && bars ? cutOut(whole, bars) : whole;
+}
+
+const rememberedCut = remembered<Pattern>();
+
+/** Some bars of a pattern, as a pattern. */
+export function cutOut(pattern: Pattern, bars: { from: number; to: number }): Pattern {
+  return rememberedCut([pattern, bars.from, bars.to], () => {
+    const cut = cropTo(pattern, bars);
+    return cut === pattern
+      ? pattern
+      : { ...cut, name: `${pattern.name}, bars ${bars.from + 1} to ${bars.to}` };
+  });
+}
+
+/** Cuts some bars out of the groove that is looked at: only they are heard, kept and taken. */
+export function chooseBars(bars: { from: number; to: number } | undefined): void {
+  set({ bars });
+  if (useWorkbench.getState().audition) hearChosen();
 }
 
 /** Goes up or down the list and hears what is there. */
@@ -234,7 +273,7 @@ export function hearFirst(): void {
 }
 
 export function choosePart(part: number): void {
-  set({ part });
+  set({ part, bars: undefined });
   hearChosen();
 }
 
@@ -299,7 +338,10 @@ function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
   return {
     ...pattern,
     id: nanoid(8),
-    name: get().partsOf === groove.id && get().parts.length > 1 ? pattern.name : groove.name,
+    name:
+      get().partsOf === groove.id && (get().parts.length > 1 || get().bars)
+        ? pattern.name
+        : groove.name,
     kind: groove.kind,
     dye,
     groove: refOf(groove),
@@ -315,7 +357,7 @@ export async function keepChosen(): Promise<void> {
   const pattern = chosenPattern() ?? (await patternsOf(groove.id))[0];
   if (!pattern) return notify(`The hits of “${groove.name}” could not be read.`, 'error');
   const song = openSongNow();
-  if (isKept(song, groove.id) && get().parts.length < 2) {
+  if (isKept(song, groove.id) && get().parts.length < 2 && !get().bars) {
     notify(`“${groove.name}” is on the shelf already.`);
     return turnGroove(1);
   }
