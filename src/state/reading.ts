@@ -2,7 +2,13 @@ import { create } from 'zustand';
 import { isGrooveFile } from '@/core/library/file';
 import type { SourceFile } from '@/storage/library/library';
 import * as library from '@/storage/library/library';
-import type { HandedFile, LibraryReading, Progress, ReadingJob } from '@/storage/library/library';
+import type { ReadingJob } from '@/storage/library/library';
+import {
+  readFiles,
+  type HandedFile,
+  type LibraryReading,
+  type Progress,
+} from '@/storage/library/readFiles';
 import { addGrooves, openLibrary, useGather } from './gather';
 import { receiveFile } from './files';
 import { notify, useWorkbench } from './store';
@@ -105,7 +111,7 @@ async function read(name: string, files: HandedFile[], folder?: FolderHandle): P
     report: undefined,
   });
   await library.saveJob({ id: 'reading', name, total: wanted.length, ...(folder && { folder }) });
-  reading = library.readFiles(wanted, (progress, rows) => {
+  reading = readFiles(wanted, (progress, rows) => {
     useReading.setState({ progress });
     waiting.push(...rows);
   });
@@ -131,7 +137,7 @@ async function read(name: string, files: HandedFile[], folder?: FolderHandle): P
   }
 }
 
-type Rows = Parameters<Parameters<typeof library.readFiles>[1]>[1];
+type Rows = Parameters<Parameters<typeof readFiles>[1]>[1];
 const waiting: Rows = [];
 /** The list is long, and sorting it takes its time: new rows are shown together. */
 const SHOW_EVERY_MS = 1500;

@@ -1,4 +1,3 @@
-import * as Comlink from 'comlink';
 import * as yup from 'yup';
 import type { Pattern } from '@/core';
 import { checkSong } from '@/core';
@@ -7,12 +6,8 @@ import { FINGERPRINT_SIZE } from '@/core/library/fingerprint';
 import type { Groove } from '@/core/library/groove';
 import { emptySong } from '@/core/model/make';
 import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
-import type { Progress } from './reading';
-import type { HandedFile, ReadingWorker } from './reading.worker';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
-export type { Progress } from './reading';
-export type { HandedFile } from './reading.worker';
 
 const row = yup.object({
   id: yup.string().required(),
@@ -90,26 +85,4 @@ export async function saveJob(job: ReadingJob, at: LoomDb = db()): Promise<void>
 
 export async function endJob(at: LoomDb = db()): Promise<void> {
   await at.jobs.clear();
-}
-
-/** A reading that goes on off the page's thread. */
-export interface LibraryReading {
-  result: Promise<{ progress: Progress; problems: string[] }>;
-  pause(): void;
-  resume(): void;
-  cancel(): void;
-}
-
-export function readFiles(
-  files: HandedFile[],
-  tell: (progress: Progress, rows: Groove[]) => void,
-): LibraryReading {
-  const worker = new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module' });
-  const remote = Comlink.wrap<ReadingWorker>(worker);
-  return {
-    result: remote.read(files, Comlink.proxy(tell)).finally(() => worker.terminate()),
-    pause: () => void remote.pause(),
-    resume: () => void remote.resume(),
-    cancel: () => void remote.cancel(),
-  };
 }

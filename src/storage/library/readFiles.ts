@@ -1,0 +1,29 @@
+import * as Comlink from 'comlink';
+import type { Groove } from '@/core/library/groove';
+import type { Progress } from './reading';
+import type { HandedFile, ReadingWorker } from './reading.worker';
+
+export type { Progress } from './reading';
+export type { HandedFile } from './reading.worker';
+
+/** A reading that goes on off the page's thread. */
+export interface LibraryReading {
+  result: Promise<{ progress: Progress; problems: string[] }>;
+  pause(): void;
+  resume(): void;
+  cancel(): void;
+}
+
+export function readFiles(
+  files: HandedFile[],
+  tell: (progress: Progress, rows: Groove[]) => void,
+): LibraryReading {
+  const worker = new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module' });
+  const remote = Comlink.wrap<ReadingWorker>(worker);
+  return {
+    result: remote.read(files, Comlink.proxy(tell)).finally(() => worker.terminate()),
+    pause: () => void remote.pause(),
+    resume: () => void remote.resume(),
+    cancel: () => void remote.cancel(),
+  };
+}
