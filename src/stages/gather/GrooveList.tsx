@@ -125,7 +125,7 @@ export function GrooveList() {
           </Button>
         )}
       </div>
-      <div className={styles.head} role="row">
+      <div className={styles.head} role="group" aria-label="sort the list by">
         <Sorter by="name" name="groove" sort={sort} />
         <Sorter by="kind" name="kind" sort={sort} />
         {COLUMNS.map(({ by, name, title }) => (
