@@ -102,10 +102,10 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
     { x: map.x + map.width * 0.2, y },
     { x: map.x + map.width * 0.305, y },
   ]);
+  await pressButton(page, 'fits');
   await keys(page, 'Slash');
   await page.keyboard.type('4/4 groove');
   await keys(page, 'Enter');
-  await pressButton(page, 'fits');
   await keys(page, 'k', 'x', '4', 'ArrowDown');
   await pause(900);
   await shot('gather');
@@ -113,7 +113,7 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
   await keys(page, 't');
   await shot('take');
   await keys(page, 'Escape', 'Space');
-  await goTo(page, '/?demo=fresh');
+  await page.goto(`${HOME}/?demo=fresh`);
   await page.waitForSelector('li canvas');
 }
 

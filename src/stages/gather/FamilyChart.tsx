@@ -46,7 +46,7 @@ export function FamilyChart({ groove }: { groove: Groove }) {
       <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
         in its family, {groove.family}: fills and ends are triangles
       </Box>
-      <Box sx={{ height: 150 }}>
+      <Box sx={{ height: 140 }}>
         <Scatter
           data={data}
           aria-label={`${groove.name} in its family: busyness ${Math.round(groove.busyness)}, swing ${Math.round(groove.swing)} percent`}

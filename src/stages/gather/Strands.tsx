@@ -79,7 +79,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
   );
 }
 
-const HEIGHT = 30;
+const HEIGHT = 24;
 
 function StrandCanvas(props: { pattern: Pattern; strand: Strand; pale: boolean }) {
   const { pattern, strand, pale } = props;
