@@ -138,9 +138,11 @@ function pushOf(
   const triplet = percent > 62;
   for (let i = 0; i < count; i++) {
     const inPair = ((at[i] % (2 * unit)) + 2 * unit) % (2 * unit);
-    const lines = triplet ? [0, (2 * unit) / 3, swung, 2 * unit] : [0, swung, 2 * unit];
-    let off = Infinity;
-    for (const line of lines) if (Math.abs(inPair - line) < Math.abs(off)) off = inPair - line;
+    let off = inPair;
+    if (Math.abs(inPair - swung) < Math.abs(off)) off = inPair - swung;
+    if (Math.abs(inPair - 2 * unit) < Math.abs(off)) off = inPair - 2 * unit;
+    const third = inPair - (2 * unit) / 3;
+    if (triplet && Math.abs(third) < Math.abs(off)) off = third;
     // Finer notes between the lines say nothing about push.
     if (Math.abs(off) > unit * 0.3) continue;
     const group = GROUP_OF_PIECE[piece[i]];

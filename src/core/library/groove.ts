@@ -29,15 +29,26 @@ export function grooveOfStrokes(
 ): Groove {
   const features = featuresOf(strokes);
   const { meter, bpm } = strokes;
-  return {
-    ...head,
-    ...features,
+  const { bars, hits, pieces, perBeat, busyness, swing, push } = features;
+  const groove: Groove = {
+    id: head.id,
+    name: head.name,
+    family: head.family,
     kind: head.kind ?? guessKind(head.name, features, meter),
     meter,
     bpm,
+    bars,
+    hits,
+    pieces,
+    perBeat,
+    busyness,
+    swing,
+    push,
     print: fingerprintOf(strokes),
     identity: identityOf(strokes),
   };
+  if (head.ppq) groove.ppq = head.ppq;
+  return groove;
 }
 
 export function grooveOfPattern(
@@ -61,10 +72,19 @@ export function identityOf({ count, at, piece, velocity, length }: Strokes): str
     b = Math.imul(b ^ (value + 0x9e37), 0x01000193);
   };
   take(Math.round(length));
-  const order = Array.from({ length: count }, (_, i) => i).sort(
-    (i, j) => at[i] - at[j] || piece[i] - piece[j],
-  );
-  for (const i of order) {
+  const order = new Uint32Array(count);
+  for (let n = 0; n < count; n++) {
+    // They come in order of time: only strokes of one moment have to be put in order of their pieces.
+    let place = n;
+    for (; place > 0; place--) {
+      const before = order[place - 1];
+      if (at[before] < at[n] || (at[before] === at[n] && piece[before] <= piece[n])) break;
+      order[place] = before;
+    }
+    order[place] = n;
+  }
+  for (let n = 0; n < count; n++) {
+    const i = order[n];
     const tick = Math.round(at[i] * 4);
     take(tick & 0xffff);
     take(tick >> 16);

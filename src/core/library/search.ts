@@ -88,16 +88,27 @@ export function sorted(
     if (by === 'fit') return of.fit(groove.id);
     if (by === 'meter') return groove.meter.beats / groove.meter.unit;
     const value = groove[by];
-    return typeof value === 'string' ? value.toLowerCase() : value;
+    return typeof value === 'string' ? inOrder(value) : value;
   };
   const keyed = grooves.map((groove, index) => ({ groove, index, key: key(groove) }));
-  const names = new Intl.Collator('en', { numeric: true });
   keyed.sort((a, b) => {
-    const order =
-      typeof a.key === 'string' ? names.compare(a.key, b.key as string) : a.key - (b.key as number);
+    const order = a.key < b.key ? -1 : a.key > b.key ? 1 : 0;
     return (down ? -order : order) || a.index - b.index;
   });
   return keyed.map(({ groove }) => groove);
+}
+
+const orders = new Map<string, string>();
+
+/** A name as it is put in order: "beat 2" before "beat 10". */
+function inOrder(name: string): string {
+  let order = orders.get(name);
+  if (order === undefined) {
+    if (orders.size > 100_000) orders.clear();
+    order = name.toLowerCase().replace(/\d+/g, (digits) => digits.padStart(6, '0'));
+    orders.set(name, order);
+  }
+  return order;
 }
 
 /** The grooves that are most like one, itself left out. */

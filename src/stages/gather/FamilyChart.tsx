@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { Chart, Legend, LinearScale, PointElement, Tooltip, type ChartData } from 'chart.js';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { Scatter } from 'react-chartjs-2';
 import type { Groove } from '@/core/library/groove';
 import { useTokens } from '@/look/LookProvider';
@@ -11,7 +11,7 @@ import { chooseGroove, useGather } from '@/state/gather';
 Chart.register(LinearScale, PointElement, Tooltip, Legend);
 
 /** Where a groove stands in its family: busyness across, swing up. Press a point to hear it. */
-export function FamilyChart({ groove }: { groove: Groove }) {
+export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groove }) {
   const grooves = useGather((state) => state.grooves);
   const tokens = useTokens();
   const family = useMemo(
@@ -74,6 +74,6 @@ export function FamilyChart({ groove }: { groove: Groove }) {
       </Box>
     </Box>
   );
-}
+});
 
 const MOST_POINTS = 500;

@@ -8,7 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { PATTERN_KINDS, type Pattern } from '@/core';
 import { fitOfPattern, saidFit } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
@@ -36,6 +36,8 @@ export function GroovePane() {
     const row = grooves.find(({ id }) => id === chosen);
     return row && gather.namedGroove(row, remarks.get(row.id));
   }, [grooves, remarks, chosen]);
+  // The sound comes first, then the picture; the chart may follow both.
+  const calm = useDeferredValue(groove);
   if (!groove) {
     return (
       <Box sx={{ p: 2, display: 'grid', gap: 1.5, color: 'text.secondary' }}>
@@ -73,7 +75,7 @@ export function GroovePane() {
       )}
       {pattern && <Fits pattern={pattern} />}
       <LikeThis />
-      <FamilyChart groove={groove} />
+      <FamilyChart groove={calm ?? groove} />
       <NoteField key={`note ${groove.id}`} groove={groove} />
     </Box>
   );
