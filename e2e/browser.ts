@@ -161,6 +161,16 @@ export async function chooseFromMenu(page: Page, group: string, letter: string):
   await pause(80);
 }
 
+/** Drags over a stretch of the song ribbon, as shares of its width: whole bars of it are looped. */
+export async function loopOnRibbon(page: Page, from: number, to: number): Promise<void> {
+  const map = await page.waitForSelector('[aria-label="the whole song as cloth"]');
+  const { x, y, width } = (await map!.boundingBox())!;
+  await drag(page, [
+    { x: x + width * from, y: y + 20 },
+    { x: x + width * to, y: y + 20 },
+  ]);
+}
+
 /** Lets downloads go to a folder of their own. */
 export async function downloads(page: Page): Promise<{ next: () => Promise<Buffer> }> {
   const folder = mkdtempSync(join(tmpdir(), 'verse-loom-out-'));

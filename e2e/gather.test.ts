@@ -3,11 +3,11 @@ import type { Browser, Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
   DEMO,
-  drag,
   goTo,
   heardPeaks,
   keys,
   launch,
+  loopOnRibbon,
   named,
   openPage,
   pause,
@@ -116,12 +116,7 @@ describe('twenty candidates for the chorus', () => {
   test('are heard in place with arrow keys, kept or passed with single keys', async () => {
     await goTo(page, `${DEMO}/gather`);
     await page.waitForSelector('[role=option]');
-    const map = (await (await page.$('[aria-label="the whole song as cloth"]'))!.boundingBox())!;
-    const y = map.y + 20;
-    await drag(page, [
-      { x: map.x + map.width * 0.2, y },
-      { x: map.x + map.width * 0.3, y },
-    ]);
+    await loopOnRibbon(page, 0.2, 0.3);
     await seesText(page, 'in place of the drums of chorus 1');
     await keys(page, 'Slash');
     await page.keyboard.type('rock');

@@ -9,6 +9,7 @@ import {
   HOME,
   keys,
   launch,
+  loopOnRibbon,
   openPage,
   pause,
   pressButton,
@@ -96,12 +97,7 @@ async function selectGhosts(page: Page): Promise<void> {
 async function gathering(page: Page, shot: (name: string) => Promise<void>): Promise<void> {
   await goTo(page, `${DEMO}/gather`);
   await page.waitForSelector('[role=option]');
-  const map = (await (await page.$('[aria-label="the whole song as cloth"]'))!.boundingBox())!;
-  const y = map.y + 20;
-  await drag(page, [
-    { x: map.x + map.width * 0.2, y },
-    { x: map.x + map.width * 0.305, y },
-  ]);
+  await loopOnRibbon(page, 0.2, 0.305);
   await pressButton(page, 'fits');
   await keys(page, 'Slash');
   await page.keyboard.type('4/4 groove');

@@ -12,8 +12,7 @@ import Slider from '@mui/material/Slider';
 import Typography from '@mui/material/Typography';
 import { useRef, useState } from 'react';
 import type { Guide } from '@/core';
-import { barTicks, COMMON_TIME } from '@/core/time/meter';
-import { laidPlaces, positionAt, songBars } from '@/core/weave/sections';
+import { positionAt, songBars, tickOfBar } from '@/core/weave/sections';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { closeDialog } from '@/state/actions';
@@ -175,10 +174,4 @@ function Choose({ name }: { name: string }) {
       </Box>
     </Box>
   );
-}
-
-function tickOfBar(song: Parameters<typeof laidPlaces>[0], bar: number): number {
-  const laid = laidPlaces(song).findLast(({ firstBar }) => firstBar < bar);
-  const meter = laid?.section.meter ?? COMMON_TIME;
-  return (laid?.start ?? 0) + (bar - 1 - (laid?.firstBar ?? 0)) * barTicks(meter);
 }

@@ -354,18 +354,23 @@ function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
 export async function keepChosen(): Promise<void> {
   const groove = grooveById(get().chosen);
   if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
-  const pattern = chosenPattern() ?? (await patternsOf(groove.id))[0];
+  const here = chosenPattern();
+  // Hits that are still on their way do not hold up the next key: the choice goes on at once.
+  const coming = here ? undefined : patternsOf(groove.id);
+  if (coming) turnGroove(1);
+  const pattern = here ?? (await coming!)[0];
   if (!pattern) return notify(`The hits of “${groove.name}” could not be read.`, 'error');
   const song = openSongNow();
-  if (isKept(song, groove.id) && get().parts.length < 2 && !get().bars) {
+  if (isKept(song, groove.id) && !(here && (get().parts.length > 1 || get().bars))) {
     notify(`“${groove.name}” is on the shelf already.`);
-    return turnGroove(1);
+    if (here) turnGroove(1);
+    return;
   }
   const commands: Command[] = [
     { type: 'add pattern', value: onShelf(pattern, groove, nextDye(song)) },
     { type: 'recover', id: passedId(groove.id) },
   ];
-  if (edit(commands, `keep ${groove.name}`)) turnGroove(1);
+  if (edit(commands, `keep ${groove.name}`) && here) turnGroove(1);
 }
 
 /** Keeps every groove of the chosen one's family that is not kept yet. */

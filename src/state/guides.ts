@@ -2,10 +2,8 @@ import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { guideOf, readGuides, type ReadGuides } from '@/core/guide/read';
 import { MAX_FILE_BYTES, tooLarge } from '@/core/midi/chunks';
-import { barAround } from '@/core/weave/sections';
 import { edit } from './edit';
-import { notify, openSongNow } from './store';
-import { playhead } from './transport';
+import { notify } from './store';
 
 /** A file from which a guide is taken, waiting for a part to be chosen. */
 interface ComingGuide {
@@ -35,9 +33,4 @@ export function takeGuide(source: string, name: string, at: number): void {
   const { read } = useComingGuide.getState();
   const notes = read?.notesOf(source) ?? [];
   if (edit({ type: 'add guide', guide: guideOf(nanoid(8), name, at, notes) })) dropComingGuide();
-}
-
-/** The bar line at the playhead: where a guide is placed if nothing else is said. */
-export function barHere(): number {
-  return barAround(openSongNow(), playhead()).from;
 }

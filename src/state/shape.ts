@@ -82,14 +82,14 @@ export function addPatternOf(read: Pattern): boolean {
 
 export function removePattern(): void {
   const shown = pattern();
-  if (!shown) return;
-  if (openSongNow().patterns.length === 1) {
-    notify('A song keeps at least one pattern. Add another one first.', 'error');
-    return;
-  }
-  if (edit({ type: 'set aside', id: shown.id })) {
-    showPattern(openSongNow().patterns[0].id);
-  }
+  if (shown && setAside(shown.id)) showPattern(openSongNow().patterns[0].id);
+}
+
+/** Takes a pattern out of the song and keeps it among the offcuts. @returns whether it went */
+export function setAside(id: string): boolean {
+  if (openSongNow().patterns.length > 1) return edit({ type: 'set aside', id });
+  notify('A song keeps at least one pattern. Add another one first.', 'error');
+  return false;
 }
 
 export function select(ids: readonly string[]): void {

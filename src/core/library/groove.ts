@@ -1,10 +1,9 @@
-import type { PieceId } from '../model/pieces';
 import type { Pattern, PatternKind } from '../model/song';
 import type { Meter } from '../time/meter';
 import type { Bpm } from '../time/units';
 import { featuresOf, guessKind, type Features } from './features';
 import { fingerprintOf, type Fingerprint } from './fingerprint';
-import { PIECES_BY_NUMBER, strokesOfPattern, type Strokes } from './strokes';
+import { strokesOfPattern, type Strokes } from './strokes';
 
 /** A row of the library: what is known of a groove, without its hits. */
 export interface Groove extends Features {
@@ -91,9 +90,4 @@ export function identityOf({ count, at, piece, velocity, length }: Strokes): str
     take(piece[i] * 128 + velocity[i]);
   }
   return `${(a >>> 0).toString(36)}${(b >>> 0).toString(36)}`;
-}
-
-/** The pieces of a row by their numbers, for storing it small. */
-export function pieceNumbers(pieces: readonly PieceId[]): number[] {
-  return pieces.map((piece) => PIECES_BY_NUMBER.indexOf(piece));
 }

@@ -60,8 +60,8 @@ export function joinPatterns(
 }
 
 /**
- * Cuts a pattern at a tick into what is before it and what is from it on. A pattern that was joined
- * there gives its pieces back as they were, as long as nothing in it was changed since.
+ * Cuts a pattern at a tick into what is before it and what is from it on.
+ * @returns undefined when the tick is not inside the pattern
  */
 export function splitPattern(
   pattern: Pattern,

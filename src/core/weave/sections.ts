@@ -74,6 +74,13 @@ export function positionAt(song: Song, tick: Ticks): Position {
   };
 }
 
+/** Where a bar of the song begins, counted from 1; beyond the end the last meter goes on. */
+export function tickOfBar(song: Song, bar: number): Ticks {
+  const laid = laidPlaces(song).findLast(({ firstBar }) => firstBar < bar);
+  const meter = laid?.section.meter ?? COMMON_TIME;
+  return (laid?.start ?? 0) + (bar - 1 - (laid?.firstBar ?? 0)) * barTicks(meter);
+}
+
 /** The bar line at or before a tick, and the one after it. */
 export function barAround(song: Song, tick: Ticks): { from: Ticks; to: Ticks } {
   const laid = laidPlaces(song);

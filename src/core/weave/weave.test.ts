@@ -7,7 +7,16 @@ import { placeHits } from '../pattern/place';
 import { anyCommand, anySong } from '../testing/arbitraries';
 import { spanAtEnd, usesOf } from './arrange';
 import { cloth, clothByFamily } from './cloth';
-import { barAround, laidPlaces, placeName, positionAt, songBars, songTicks } from './sections';
+import {
+  barAround,
+  laidPlaces,
+  placeName,
+  positionAt,
+  songBars,
+  songTicks,
+  tickOfBar,
+} from './sections';
+import { demoSongs } from '../../demo';
 import { timeline, type TimedHit } from './timeline';
 import { patternTickAt } from './where';
 
@@ -220,4 +229,13 @@ test('where the song is in a pattern: under a fill the pattern below does not pl
   expect(patternTickAt(laid, beat, 4000)).toBe(160);
   expect(patternTickAt(laid, fill, 6800)).toBe(80);
   expect(patternTickAt(laid, fill, 4000)).toBeUndefined();
+});
+
+test('a bar begins where counting to it gets to, through a bridge in seven and past the end', () => {
+  const [song] = demoSongs();
+  for (let bar = 1; bar <= 64; bar++) {
+    const { bar: counted, beat, ticks } = positionAt(song, tickOfBar(song, bar));
+    expect([counted, beat, ticks]).toEqual([bar, 1, 0]);
+  }
+  expect(tickOfBar(song, 65) - tickOfBar(song, 64)).toBe(3840);
 });

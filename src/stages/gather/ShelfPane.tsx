@@ -16,7 +16,7 @@ import { usesOf } from '@/core/weave/arrange';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/edit';
 import { goToStage } from '@/state/routes';
-import { showPattern } from '@/state/shape';
+import { setAside, showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
 import {
   dropOnPattern,
@@ -210,7 +210,7 @@ function Kept(props: {
         <Small name={`move ${name} down`} run={() => onMove(1)}>
           <ArrowDownwardIcon sx={{ fontSize: 15 }} />
         </Small>
-        <Small name={`put ${name} among the offcuts`} run={() => edit({ type: 'set aside', id })}>
+        <Small name={`put ${name} among the offcuts`} run={() => setAside(id)}>
           <CloseIcon sx={{ fontSize: 15 }} />
         </Small>
       </Box>
