@@ -63,16 +63,27 @@ export async function newSong(page: Page): Promise<string> {
 
 export const pause = (ms: number) => new Promise((later) => setTimeout(later, ms));
 
+/** How long a busy machine may take to show what was asked for, in ms. */
+const PATIENCE = 30_000;
+
 /** The button, link, option or item with this name (its label, or its text). */
 export async function named(page: Page, name: string): Promise<ElementHandle<Element>> {
-  const found = await page.waitForSelector(`aria/${name}`, { timeout: 10_000 });
+  const found = await page.waitForSelector(`aria/${name}`, { timeout: PATIENCE });
   if (!found) throw new Error(`Nothing is called “${name}”`);
   return found;
 }
 
 export async function pressButton(page: Page, name: string): Promise<void> {
-  const button = await page.waitForSelector(`aria/${name}[role="button"]`, { timeout: 10_000 });
+  const button = await page.waitForSelector(`aria/${name}[role="button"]`, { timeout: PATIENCE });
   await button!.click();
+}
+
+/** Waits until no dialog or menu lies over the page, and nothing is hidden behind one. */
+export async function nothingInFront(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () => !document.querySelector('.MuiModal-root, body > [aria-hidden=true]:not(script, style)'),
+    { timeout: PATIENCE },
+  );
 }
 
 /** Waits until a text is somewhere on the page. */
@@ -80,7 +91,7 @@ export async function seesText(page: Page, text: string | RegExp): Promise<strin
   const { source, flags } = typeof text === 'string' ? { source: escape(text), flags: '' } : text;
   const handle = await page.waitForFunction(
     (s, f) => new RegExp(s, f).exec(document.body.innerText)?.[0],
-    { timeout: 15_000 },
+    { timeout: PATIENCE },
     source,
     flags,
   );

@@ -7,6 +7,7 @@ import {
   keys,
   launch,
   named,
+  nothingInFront,
   openPage,
   pause,
   pressButton,
@@ -103,6 +104,7 @@ describe('finding one’s way', () => {
     await page.keyboard.type('zzz');
     await seesText(page, 'No command has these words');
     await keys(page, 'Escape');
+    await nothingInFront(page);
   });
 
   test('the keys are listed, and keys do nothing behind the list', async () => {
@@ -112,12 +114,12 @@ describe('finding one’s way', () => {
     await keys(page, 'Space');
     expect(await page.$('[aria-label=stop]')).toBeNull();
     await keys(page, 'Escape');
-    await pause(100);
-    expect(await page.$('[role=dialog]')).toBeNull();
+    await nothingInFront(page);
   });
 
   test('the scheme is picked and stays after a reload', async () => {
     await scheme('light');
+    await goTo(page, `${DEMO}/shape`);
     await pressButton(page, 'light or dark');
     await (await named(page, 'indigo (dark)')).click();
     const shown = () => page.$eval('html', (html) => html.getAttribute('data-scheme'));
@@ -130,6 +132,7 @@ describe('finding one’s way', () => {
   });
 
   test('tempo is changed in the header and undone', async () => {
+    await goTo(page, `${DEMO}/shape`);
     await (await named(page, '104 bpm: press to change the tempo')).click();
     const field = await named(page, 'tempo (bpm)');
     await field.click();
