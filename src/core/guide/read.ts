@@ -31,7 +31,7 @@ const MOST_NOTES = 20_000;
 export function readGuides(bytes: Uint8Array, name: string): ReadGuides {
   const frame = readFrame(bytes, name);
   if ('error' in frame) return { error: frame.error, sources: [], notesOf: () => [] };
-  const tracks = frame.tracks.map(readTrack);
+  const tracks = frame.tracks.map((chunk) => readTrack(chunk));
   const sources = tracks.flatMap(sourcesOf);
   sources.sort((a, b) => Number(a.channel === DRUM_CHANNEL) - Number(b.channel === DRUM_CHANNEL));
   return {

@@ -26,27 +26,38 @@ export interface Features {
 }
 
 export function featuresOf(strokes: Strokes): Features {
-  const { count, piece, length } = strokes;
-  const used = new Uint8Array(PIECES_BY_NUMBER.length);
-  for (let i = 0; i < count; i++) used[piece[i]] = 1;
-  const pieces: PieceId[] = [];
-  used.forEach((one, number) => one && pieces.push(PIECES_BY_NUMBER[number]));
+  const { count, length } = strokes;
   const swing = swingOf(strokes);
   return {
     bars: barsOfStrokes(strokes),
     hits: count,
-    pieces,
-    perBeat: round(count / (length / PPQ), 2),
+    pieces: piecesOf(strokes),
+    perBeat: Math.round((count / (length / PPQ)) * 100) / 100,
     busyness: busynessOf(strokes),
-    swing: round(swing.percent, 1),
+    swing: tenths(swing.percent),
     push: pushOf(strokes, swing),
   };
 }
 
-const round = (value: number, digits: number) => {
-  const scale = 10 ** digits;
-  return Math.round(value * scale) / scale;
-};
+const tenths = (value: number) => Math.round(value * 10) / 10;
+
+// Ten thousand files are measured in a row, most of them a few bars long. Making an array, and the
+// `%` of numbers that need not be whole, each cost more than a bar's measuring: so room is used
+// again, and remainders are taken with `Math.floor`.
+const used = new Uint8Array(PIECES_BY_NUMBER.length);
+const sums = new Float64Array(GROUPS.length);
+const counts = new Uint32Array(GROUPS.length);
+let struck = new Uint8Array(1024);
+
+function piecesOf({ count, piece }: Strokes): PieceId[] {
+  used.fill(0);
+  for (let i = 0; i < count; i++) used[piece[i]] = 1;
+  const pieces: PieceId[] = [];
+  for (let number = 0; number < used.length; number++) {
+    if (used[number] === 1) pieces.push(PIECES_BY_NUMBER[number]);
+  }
+  return pieces;
+}
 
 /**
  * How much a groove asks of the ear, 0 to 100: eight times its strokes a quarter note, ghosts
@@ -63,7 +74,7 @@ export function busynessOf(strokes: Strokes): number {
   let density = 0;
   for (let i = 0; i < count; i++) density += 0.4 + (0.6 * velocity[i]) / 127;
   const value = (8 * density) / beats + (6 * syncopationOf(strokes)) / beats;
-  return round(Math.min(100, value), 1);
+  return tenths(Math.min(100, value));
 }
 
 /** Sixteenths, where weights are looked up. */
@@ -71,25 +82,34 @@ const STEP: Ticks = PPQ / 4;
 
 function syncopationOf({ count, at, piece, length, meter }: Strokes): number {
   const steps = Math.max(1, Math.round(length / STEP));
-  const struck = new Uint8Array(steps);
+  if (struck.length < steps) struck = new Uint8Array(steps);
+  else struck.fill(0, 0, steps);
   for (let i = 0; i < count; i++) {
-    const group = GROUPS[GROUP_OF_PIECE[piece[i]]];
-    if (group === 'kick' || group === 'snare') struck[Math.round(at[i] / STEP) % steps] = 1;
+    const group = GROUP_OF_PIECE[piece[i]];
+    if (group === KICK || group === SNARE) {
+      struck[(Math.round(at[i] / STEP) | 0) % steps] = 1;
+    }
   }
   const bar = Math.round(barTicks(meter) / STEP);
   const beat = Math.round(beatTicks(meter) / STEP);
   let sum = 0;
-  for (let step = 0; step < steps; step++) {
-    if (!struck[step]) continue;
-    const own = weightOf(step % bar, beat, bar);
-    let strongest = own;
-    for (let n = 1; n < steps && !struck[(step + n) % steps]; n++) {
-      strongest = Math.max(strongest, weightOf(((step + n) % steps) % bar, beat, bar));
+  // From the end, twice around: what is silent after the last stroke goes on at the start.
+  let strongest = -Infinity;
+  for (let round = 1; round >= 0; round--) {
+    for (let step = steps - 1; step >= 0; step--) {
+      const weight = weightOf(step % bar, beat, bar);
+      if (struck[step] === 0) strongest = Math.max(strongest, weight);
+      else {
+        if (round === 0) sum += Math.max(0, strongest - weight);
+        strongest = -Infinity;
+      }
     }
-    sum += strongest - own;
   }
   return sum;
 }
+
+const KICK = GROUPS.indexOf('kick');
+const SNARE = GROUPS.indexOf('snare');
 
 /** 0 for the first step of a bar, -1 for its middle, -2 for a beat, then -1 less for each halving. */
 function weightOf(step: number, beat: number, bar: number): number {
@@ -110,12 +130,13 @@ interface SwingFound {
  * sixteenths. A pair counts where its second stroke is nearer to its middle than to its ends.
  */
 function swingOf({ count, at }: Strokes): SwingFound {
-  for (const unit of [PPQ / 2, PPQ / 4]) {
+  for (let unit = PPQ / 2; unit >= PPQ / 4; unit /= 2) {
     let sum = 0;
     let found = 0;
     let others = 0;
     for (let i = 0; i < count; i++) {
-      const share = (at[i] / (2 * unit)) % 1;
+      const pairs = at[i] / (2 * unit);
+      const share = pairs - Math.floor(pairs);
       if (share > 0.43 && share < 0.71) {
         sum += share;
         found++;
@@ -132,16 +153,17 @@ function pushOf(
   { count, at, piece, bpm }: Strokes,
   { percent, unit }: SwingFound,
 ): Features['push'] {
-  const sums = new Float64Array(GROUPS.length);
-  const counts = new Uint32Array(GROUPS.length);
+  sums.fill(0);
+  counts.fill(0);
+  const pair = 2 * unit;
   const swung = (percent / 50) * unit;
   const triplet = percent > 62;
   for (let i = 0; i < count; i++) {
-    const inPair = ((at[i] % (2 * unit)) + 2 * unit) % (2 * unit);
+    const inPair = at[i] - Math.floor(at[i] / pair) * pair;
     let off = inPair;
     if (Math.abs(inPair - swung) < Math.abs(off)) off = inPair - swung;
-    if (Math.abs(inPair - 2 * unit) < Math.abs(off)) off = inPair - 2 * unit;
-    const third = inPair - (2 * unit) / 3;
+    if (Math.abs(inPair - pair) < Math.abs(off)) off = inPair - pair;
+    const third = inPair - pair / 3;
     if (triplet && Math.abs(third) < Math.abs(off)) off = third;
     // Finer notes between the lines say nothing about push.
     if (Math.abs(off) > unit * 0.3) continue;
@@ -151,9 +173,9 @@ function pushOf(
   }
   const push: Features['push'] = {};
   const msPerTick = 60_000 / bpm / PPQ;
-  GROUPS.forEach((group, g) => {
-    if (counts[g] > 0) push[group] = round((sums[g] / counts[g]) * msPerTick, 1);
-  });
+  for (let g = 0; g < GROUPS.length; g++) {
+    if (counts[g] > 0) push[GROUPS[g]] = tenths((sums[g] / counts[g]) * msPerTick);
+  }
   return push;
 }
 

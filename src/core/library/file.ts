@@ -1,12 +1,12 @@
 import { importMidi } from '../midi/import';
 import { readFrame } from '../midi/chunks';
-import { stretchesOf } from '../midi/layout';
+import { meterAtStart } from '../midi/layout';
 import { readTrack, type SourceTrack } from '../midi/track';
 import { SourceNotes } from '../midi/notes';
 import { findPattern, findSection, SONG_FORMAT, type Pattern, type Song } from '../model/song';
 import { joinPatterns, whyNotJoined } from '../pattern/join';
 import { readTab } from '../tab/read';
-import { barTicks, COMMON_TIME } from '../time/meter';
+import { barTicks } from '../time/meter';
 import { MAX_BPM, MIN_BPM } from '../time/tempo';
 import { DRUM_CHANNEL, PPQ } from '../time/units';
 import { readFamily } from './family';
@@ -41,7 +41,7 @@ export function readGrooveFile(bytes: Uint8Array, path: string, id: string): Fil
   if (TEXT.test(path)) return readText(new TextDecoder().decode(bytes), { id, name, family });
   const frame = readFrame(bytes, name);
   if ('error' in frame) return { reason: frame.error };
-  const tracks = frame.tracks.map(readTrack);
+  const tracks = frame.tracks.map((chunk, i) => readTrack(chunk, roomFor(i, chunk.data.length)));
   const notes = drumNotes(tracks);
   if (notes.length === 0) {
     const damaged = tracks.some(({ damagedFrom }) => damagedFrom !== undefined);
@@ -53,6 +53,21 @@ export function readGrooveFile(bytes: Uint8Array, path: string, id: string): Fil
   const strokes = strokesOf(tracks, notes, frame.ppq);
   return { groove: grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq }) };
 }
+
+/** Room that the tracks of one file after another are read into: they are measured at once. */
+const rooms: SourceNotes[] = [];
+
+function roomFor(track: number, bytes: number): SourceNotes {
+  const needed = Math.ceil(bytes / 3);
+  const room = rooms[track];
+  // What is unusually large is not held on to.
+  if (track >= MOST_ROOMS || needed > MOST_ROOM) return new SourceNotes(needed);
+  if (!room || room.ticks.length < needed) return (rooms[track] = new SourceNotes(2 * needed));
+  return room;
+}
+
+const MOST_ROOMS = 32;
+const MOST_ROOM = 65_536;
 
 function readText(text: string, head: { id: string; name: string; family: string }): FileRead {
   const { pattern, report } = readTab(text, { id: head.id, name: head.name });
@@ -75,25 +90,31 @@ function drumNotes(tracks: readonly SourceTrack[]): SourceNotes {
   );
 }
 
+let ticks = new Float64Array(1024);
+let pieces = new Uint8Array(1024);
+
+/** The strokes of some notes, good until the next file is read. */
 function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: number): Strokes {
   const scale = PPQ / ppq;
   const last = notes.ticks[notes.length - 1] * scale;
-  const [first] = stretchesOf(tracks, ppq, last, []);
-  const meter = first?.meter ?? COMMON_TIME;
+  const meter = meterAtStart(tracks);
   const bar = barTicks(meter);
-  const micro = tracks.flatMap(({ tempos }) => tempos).sort((a, b) => a.tick - b.tick)[0];
-  const bpm = micro ? 60e6 / micro.microseconds : 120;
-  const at = new Float64Array(notes.length);
-  const piece = new Uint8Array(notes.length);
+  let first = { tick: Infinity, microseconds: 500_000 };
+  for (const { tempos } of tracks) if (tempos[0]?.tick < first.tick) [first] = tempos;
+  const bpm = 60e6 / first.microseconds;
+  if (ticks.length < notes.length) {
+    ticks = new Float64Array(2 * notes.length);
+    pieces = new Uint8Array(2 * notes.length);
+  }
   for (let i = 0; i < notes.length; i++) {
-    at[i] = notes.ticks[i] * scale;
-    piece[i] = PIECE_OF_NOTE[notes.notes[i]];
+    ticks[i] = notes.ticks[i] * scale;
+    pieces[i] = PIECE_OF_NOTE[notes.notes[i]];
   }
   return {
     count: notes.length,
-    at,
-    piece,
-    velocity: notes.velocities.slice(0, notes.length),
+    at: ticks,
+    piece: pieces,
+    velocity: notes.velocities,
     // A downbeat that is played a little early, at the end, begins no bar of its own.
     length: Math.max(1, Math.ceil((last + 1 - PPQ / 8) / bar)) * bar,
     meter,

@@ -4,58 +4,80 @@ import { GROUP_OF_PIECE, GROUPS, type Group, type Strokes } from './strokes';
 /** Slots of a bar: they hold sixteenths and eighth triplets of 4/4 alike. */
 export const SLOTS = 48;
 
+/** The slots are compared in pairs. */
+const PAIRS = SLOTS / 2;
+
+/** Where, in a fingerprint, the pairs begin. */
+const FROM = GROUPS.length * SLOTS;
+
+export const FINGERPRINT_SIZE = FROM + GROUPS.length * PAIRS;
+
 /**
- * The look of a groove in one bar, for finding others like it: for each group of the kit how hard
- * each forty-eighth of a bar is struck, 0 to 255, all its bars laid over each other.
+ * The look of a groove in one bar, for finding others like it and for a small picture: all its bars
+ * laid over each other. First, for each group of the kit, how hard each forty-eighth of the bar is
+ * struck, 0 to 255. Then, for each group, the same in twenty-fourths and blurred, for comparing: a
+ * stroke reaches four slots to either side, less the further, so that strokes a slot apart share three
+ * quarters of what they are, and strokes a sixteenth apart three eighths.
  */
 export type Fingerprint = Uint8Array;
 
-export const FINGERPRINT_SIZE = GROUPS.length * SLOTS;
+/** Room for one fingerprint in the making, used again for each. */
+const sums = new Int32Array(FINGERPRINT_SIZE);
 
 export function fingerprintOf({ count, at, piece, velocity, length, meter }: Strokes): Fingerprint {
   const bar = barTicks(meter);
   const bars = Math.max(1, Math.round(length / bar));
-  const sums = new Float64Array(FINGERPRINT_SIZE);
+  sums.fill(0);
   for (let i = 0; i < count; i++) {
-    const slot = Math.round(((((at[i] % bar) + bar) % bar) / bar) * SLOTS) % SLOTS;
-    sums[GROUP_OF_PIECE[piece[i]] * SLOTS + slot] += velocity[i];
+    // What lies a little before the start belongs to the end of the bar.
+    const slot = (Math.round((at[i] * SLOTS) / bar + SLOTS) | 0) % SLOTS;
+    const group = GROUP_OF_PIECE[piece[i]];
+    sums[group * SLOTS + slot] += velocity[i] * 2;
+    const pairs = FROM + group * PAIRS;
+    const pair = slot >> 1;
+    const before = pairs + (pair === 0 ? PAIRS - 1 : pair - 1);
+    const after = pairs + ((pair + 1) % PAIRS);
+    if ((slot & 1) === 0) {
+      sums[before] += velocity[i] * 2;
+      sums[pairs + pair] += velocity[i] * 4;
+      sums[after] += velocity[i] * 2;
+    } else {
+      sums[before] += velocity[i];
+      sums[pairs + pair] += velocity[i] * 3;
+      sums[after] += velocity[i] * 3;
+      sums[pairs + ((pair + 2) % PAIRS)] += velocity[i];
+    }
   }
   // Plain loops: `from` with a function costs more than all the rest of a file's features.
   const print = new Uint8Array(FINGERPRINT_SIZE);
   for (let i = 0; i < FINGERPRINT_SIZE; i++) {
-    if (sums[i] > 0) print[i] = Math.min(255, Math.round((2 * sums[i]) / bars));
+    if (sums[i] === 0) continue;
+    const value = (sums[i] / (i < FROM ? bars : 4 * bars) + 0.5) | 0;
+    print[i] = value > 255 ? 255 : value;
   }
   return print;
 }
 
+/** Further than two fingerprints can be apart. */
+const FAR = 2 ** 30;
+
 /**
- * How far two fingerprints are apart: a stroke a slot off counts half as much as one missing.
- * @param most what is further apart than this is given up and counts as infinitely far
+ * How far two fingerprints are apart: the sum of the differences of what is blurred.
+ * @param most what is further apart than this is given up and counts as `FAR`
  */
-export function distance(
-  a: Fingerprint,
-  b: Fingerprint,
-  groups: readonly number[],
-  most = Infinity,
-): number {
+function distance(a: Fingerprint, b: Fingerprint, groups: readonly number[], most: number): number {
   let sum = 0;
   for (const group of groups) {
-    const from = group * SLOTS;
-    // What the two have had up to here is compared too: that is what makes "near" less than "other".
-    let carried = 0;
-    for (let i = from; i < from + SLOTS; i++) {
-      const difference = a[i] - b[i];
-      sum += difference < 0 ? -difference : difference;
-      carried = (carried >> 1) + difference;
-      sum += carried < 0 ? -carried : carried;
-    }
-    if (sum > most) return Infinity;
+    const from = FROM + group * PAIRS;
+    // `| 0` keeps the sum a whole number of the machine; without a branch this is twice as fast.
+    for (let i = from; i < from + PAIRS; i++) sum = (sum + Math.abs((a[i] - b[i]) | 0)) | 0;
+    if (sum > most) return FAR;
   }
   return sum;
 }
 
 /** The numbers of some groups; of all when none is named. */
-export function groupNumbers(groups: readonly Group[] = []): number[] {
+function groupNumbers(groups: readonly Group[]): number[] {
   const wanted = groups.length > 0 ? groups : GROUPS;
   return wanted.map((group) => GROUPS.indexOf(group));
 }
@@ -73,10 +95,10 @@ export function nearest(
 ): { index: number; distance: number }[] {
   const numbers = groupNumbers(groups);
   const best: { index: number; distance: number }[] = [];
-  let most = Infinity;
+  let most = FAR;
   for (let index = 0; index < prints.length; index++) {
     const far = distance(to, prints[index], numbers, most);
-    if (far > most || far === Infinity) continue;
+    if (far > most || far === FAR) continue;
     // Nearly all are given up early; those that are near are put in their place one by one.
     let at = best.length;
     while (at > 0 && best[at - 1].distance > far) at--;

@@ -52,6 +52,7 @@ export const GROUP_OF_PIECE = Uint8Array.from(PIECES_BY_NUMBER, groupOf);
  * measured on it, whether it comes from a pattern or straight from the notes of a file.
  */
 export interface Strokes {
+  /** How many there are; the arrays may be longer. */
   count: number;
   /** When each stroke sounds, in ticks from the start; may lie a little before it. */
   at: Float64Array;

@@ -24,6 +24,10 @@ export const MAX_FILE_BYTES = 16 * 1024 * 1024;
 /** More tracks than this are not read; no program writes them. */
 const MAX_TRACKS = 4096;
 
+/** The four letters of a chunk's name as the number they are in the file. */
+const idOf = (letters: string) => uint32(new TextEncoder().encode(letters), 0);
+const [HEADER, TRACK, RIFF, RMID, DATA] = ['MThd', 'MTrk', 'RIFF', 'RMID', 'data'].map(idOf);
+
 /**
  * Walks the chunks of a Standard MIDI File (The Complete MIDI 1.0 Detailed Specification, Standard
  * MIDI Files 1.0): unknown chunks are skipped as it asks, RIFF-wrapped files (RMID) are unwrapped,
@@ -33,7 +37,7 @@ export function readFrame(bytes: Uint8Array, name: string): SmfFrame | Unreadabl
   if (bytes.length === 0) return { error: `“${name}” is empty: there is nothing in it to read.` };
   if (bytes.length > MAX_FILE_BYTES) return { error: tooLarge(name, bytes.length) };
   const smf = unwrapRiff(bytes);
-  if (chunkId(smf, 0) !== 'MThd') return { error: notMidi(bytes, name) };
+  if (uint32(smf, 0) !== HEADER) return { error: notMidi(bytes, name) };
   if (smf.length < 14) {
     return {
       error: `“${name}” ends inside its header: only its first ${smf.length} bytes are there.`,
@@ -48,7 +52,7 @@ export function readFrame(bytes: Uint8Array, name: string): SmfFrame | Unreadabl
   while (at + 8 <= smf.length && tracks.length < MAX_TRACKS) {
     const length = uint32(smf, at + 4);
     const end = Math.min(at + 8 + length, smf.length);
-    if (chunkId(smf, at) === 'MTrk') {
+    if (uint32(smf, at) === TRACK) {
       tracks.push({ data: smf.subarray(at + 8, end), cut: at + 8 + length > smf.length });
     } else {
       skipped++;
@@ -88,11 +92,11 @@ function resolution(division: number, repaired: string[]): number {
 }
 
 function unwrapRiff(bytes: Uint8Array): Uint8Array {
-  if (chunkId(bytes, 0) !== 'RIFF' || chunkId(bytes, 8) !== 'RMID') return bytes;
+  if (uint32(bytes, 0) !== RIFF || uint32(bytes, 8) !== RMID) return bytes;
   let at = 12;
   while (at + 8 <= bytes.length) {
     const length = uint32LittleEndian(bytes, at + 4);
-    if (chunkId(bytes, at) === 'data') return bytes.subarray(at + 8, at + 8 + length);
+    if (uint32(bytes, at) === DATA) return bytes.subarray(at + 8, at + 8 + length);
     at += 8 + length + (length % 2);
   }
   return bytes;
@@ -100,7 +104,7 @@ function unwrapRiff(bytes: Uint8Array): Uint8Array {
 
 /** Says what a file that is no MIDI file seems to be. */
 function notMidi(bytes: Uint8Array, name: string): string {
-  const start = chunkId(bytes, 0);
+  const start = String.fromCharCode(...bytes.subarray(0, 4));
   const kinds: [RegExp, string][] = [
     [/^RIFF/, 'a sound file (RIFF)'],
     [/^PK/, 'a zip archive; unpack it first'],
@@ -113,10 +117,6 @@ function notMidi(bytes: Uint8Array, name: string): string {
   const text = bytes.subarray(0, 512).every((b) => b === 9 || b === 10 || b === 13 || b >= 32);
   const what = known ?? (text ? 'a text file' : 'something else');
   return `“${name}” is not a MIDI file: by its content it is ${what}. Choose a file that ends in .mid.`;
-}
-
-function chunkId(bytes: Uint8Array, at: number): string {
-  return String.fromCharCode(...bytes.subarray(at, at + 4));
 }
 
 function uint16(bytes: Uint8Array, at: number): number {

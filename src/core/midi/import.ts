@@ -40,7 +40,7 @@ export function importMidi(bytes: Uint8Array, name: string, options: ImportOptio
   report.format = frame.format;
   report.ppq = frame.ppq;
   report.repaired.push(...frame.repaired);
-  const tracks = frame.tracks.map(readTrack);
+  const tracks = frame.tracks.map((chunk) => readTrack(chunk));
   tracks.forEach((track, i) => reportTrack(track, i, frame.ppq, report));
   report.sources = sourcesOf(tracks, options.sources);
   const notes = takenNotes(tracks, report.sources);

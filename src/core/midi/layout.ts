@@ -40,7 +40,8 @@ export function stretchesOf(
   let open = { start: 0, meter: COMMON_TIME, name: undefined as string | undefined };
   const close = (bars: number) => {
     const end = open.start + bars * barTicks(open.meter);
-    if (bars > 0) stretches.push({ ...open, end, bars });
+    if (bars > 0)
+      stretches.push({ start: open.start, end, bars, meter: open.meter, name: open.name });
     return end;
   };
   for (const cut of cuts) {
@@ -76,6 +77,17 @@ export function stretchesOf(
   // The file's own end counts when it is near: silence at the end of a groove belongs to it.
   close(written > needed && written <= needed + LONGEST_TAIL_BARS ? written : needed);
   return stretches;
+}
+
+/** The meter a source begins in: 4/4 when it does not say. */
+export function meterAtStart(tracks: readonly SourceTrack[]): Meter {
+  let meter: Meter = COMMON_TIME;
+  for (const { meters } of tracks) {
+    for (const { tick, beats, unit } of meters) {
+      if (tick === 0 && isMeter({ beats, unit })) meter = { beats, unit };
+    }
+  }
+  return meter;
 }
 
 /** A meter of one bar that lasts exactly so long, if a time signature can say it. */

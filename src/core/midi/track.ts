@@ -26,12 +26,17 @@ const LATEST_TICK = 0x7fffffff;
  *
  * Notes go straight into lists of numbers. Making an object of every event first, as general readers
  * do, costs three times as much (docs/decisions/0004-reading-tracks.md).
+ * @param room lists to read the notes into, emptied first; new ones when absent
  */
-export function readTrack({ data, cut }: TrackChunk): SourceTrack {
+export function readTrack(
+  { data, cut }: TrackChunk,
+  // A note takes three bytes at least: its delta and two values, with running status.
+  room = new SourceNotes(Math.ceil(data.length / 3)),
+): SourceTrack {
+  room.length = 0;
   const track: SourceTrack = {
     name: '',
-    // A note takes three bytes at least: its delta and two values, with running status.
-    notes: new SourceNotes(Math.ceil(data.length / 3)),
+    notes: room,
     tempos: [],
     meters: [],
     markers: [],
@@ -40,7 +45,6 @@ export function readTrack({ data, cut }: TrackChunk): SourceTrack {
     ignored: 0,
   };
   const { notes } = track;
-  const sounding = new Sounding();
   const bytes = new Bytes(data);
   let running = 0;
   let tick = 0;
@@ -78,6 +82,7 @@ export function readTrack({ data, cut }: TrackChunk): SourceTrack {
     }
   }
   if (!ended && (bytes.damaged || cut || bytes.at < data.length)) track.damagedFrom = tick;
+  sounding.clear();
   for (let i = 0; i < notes.length; i++) {
     if (notes.durations[i] >= 0) continue;
     notes.durations[i] = tick - notes.ticks[i];
@@ -151,24 +156,42 @@ class Bytes {
 class Sounding {
   private readonly first = new Int32Array(16 * 128).fill(-1);
   private readonly more = new Map<number, number[]>();
+  private open = 0;
 
   begin(key: number, note: number): void {
-    if (this.first[key] < 0) this.first[key] = note;
-    else this.more.set(key, [...(this.more.get(key) ?? []), note]);
+    if (this.first[key] < 0) {
+      this.first[key] = note;
+      this.open++;
+    } else this.more.set(key, [...(this.more.get(key) ?? []), note]);
   }
 
   /** @returns the note that ends; -1 when none sounds */
   end(key: number): number {
     const ended = this.first[key];
-    this.first[key] = (this.more.size > 0 ? this.more.get(key)?.shift() : undefined) ?? -1;
+    const next = (this.more.size > 0 ? this.more.get(key)?.shift() : undefined) ?? -1;
+    this.first[key] = next;
+    if (ended >= 0 && next < 0) this.open--;
     return ended;
   }
+
+  /** Forgets what never ended. */
+  clear(): void {
+    if (this.open === 0) return;
+    this.first.fill(-1);
+    this.more.clear();
+    this.open = 0;
+  }
 }
+
+/** One for all tracks, read one after the other: making its table costs as much as reading a bar. */
+const sounding = new Sounding();
+
+const UTF8 = new TextDecoder('utf-8', { fatal: true });
 
 /** Text of a meta event: UTF-8 where it is that, otherwise Latin-1 as older programs write. */
 function decodeText(bytes: Uint8Array): string {
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes).trim();
+    return UTF8.decode(bytes).trim();
   } catch {
     return Array.from(bytes, (byte) => String.fromCharCode(byte))
       .join('')
