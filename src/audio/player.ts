@@ -30,6 +30,8 @@ export class Player {
   private node: AudioWorkletNode | undefined;
   private opening: Promise<boolean> | undefined;
   private heard: Song | undefined;
+  /** The sounds that what is heard needs. */
+  private notes: readonly SoundId[] = [];
   private loop: { from: Ticks; to: Ticks } | undefined;
   private click = false;
   private readonly sounds = new Map<SoundId, Promise<KitSound>>();
@@ -68,18 +70,39 @@ export class Player {
     this.post({ type: 'click', on });
   }
 
-  /** @returns whether it plays; false when the browser holds sound back */
-  async play(from: Ticks, countIn: boolean): Promise<boolean> {
+  /**
+   * Plays what is heard from a tick on. When sound runs and every sound needed is with the engine, it is
+   * told within the call: nothing that the page does next keeps it waiting.
+   * @returns whether it plays; false when the browser holds sound back
+   */
+  play(from: Ticks, countIn: boolean): Promise<boolean> {
     const song = this.heard;
-    if (!song || !(await this.open())) return false;
-    await this.sendSounds(notesIn(compileScore(song)));
+    if (!song) return Promise.resolve(false);
+    if (
+      this.context?.state === 'running' &&
+      this.node &&
+      this.notes.every((n) => this.sent.has(n))
+    ) {
+      this.start(song, from, countIn);
+      return Promise.resolve(true);
+    }
+    return this.wakeAndPlay(song, from, countIn);
+  }
+
+  private async wakeAndPlay(song: Song, from: Ticks, countIn: boolean): Promise<boolean> {
+    if (!(await this.open())) return false;
+    await this.sendSounds(this.notes);
+    this.start(song, from, countIn);
+    return true;
+  }
+
+  private start(song: Song, from: Ticks, countIn: boolean): void {
     this.post({
       type: 'play',
       from: tempoMapOf(song.tempo).secondsAt(from),
       countIn: countIn ? countInAt(song, from) : undefined,
     });
     this.resting = from;
-    return true;
   }
 
   stop(): void {
@@ -175,7 +198,8 @@ export class Player {
   private sendScore(at?: Ticks): void {
     if (!this.heard || !this.node) return;
     const score = compileScore(this.heard);
-    void this.sendSounds(notesIn(score));
+    this.notes = notesIn(score);
+    void this.sendSounds(this.notes);
     const arrays = Object.values(score).filter((part) => ArrayBuffer.isView(part));
     this.post(
       {

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import type { Command, GrooveRef, Offcut, Pattern, Song } from '@/core';
 import { fitOfPrint, onsetsBetween } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
-import { like, passes, sorted, type Filter, type SortBy } from '@/core/library/search';
+import { like, passes, sorted, sortedIn, type Filter, type SortBy } from '@/core/library/search';
 import type { Group } from '@/core/library/strokes';
 import { nextDye } from '@/core/model/make';
 import { KIT_PIECES, type PieceId } from '@/core/model/pieces';
@@ -84,25 +84,45 @@ export async function openLibrary(): Promise<void> {
   prepareSounds(KIT_PIECES.map(({ id }) => id));
 }
 
+const namedBefore = new WeakMap<Groove, { remark: GrooveRemark; named: Groove }>();
+
 /** The row of a groove as the user named it. */
 export function namedGroove(groove: Groove, remark: GrooveRemark | undefined): Groove {
   if (!remark?.name && !remark?.kind) return groove;
-  return { ...groove, name: remark.name ?? groove.name, kind: remark.kind ?? groove.kind };
+  const before = namedBefore.get(groove);
+  if (before?.remark === remark) return before.named;
+  const named = { ...groove, name: remark.name ?? groove.name, kind: remark.kind ?? groove.kind };
+  namedBefore.set(groove, { remark, named });
+  return named;
+}
+
+interface Remembered<T> {
+  from: readonly unknown[];
+  value: T;
 }
 
 /** A value that is computed anew only when something it is computed from has changed. */
 function remembered<T>() {
-  let last: { from: readonly unknown[]; value: T } | undefined;
-  return (from: readonly unknown[], compute: () => T): T => {
-    if (!last || from.some((part, i) => part !== last!.from[i])) last = { from, value: compute() };
+  let last: Remembered<T> | undefined;
+  return (from: readonly unknown[], compute: (last?: Remembered<T>) => T): T => {
+    if (!last || from.some((part, i) => part !== last!.from[i])) {
+      last = { from, value: compute(last) };
+    }
     return last.value;
   };
 }
 
 const rememberedNames = remembered<readonly Groove[]>();
+const rememberedFitter = remembered<Fitter>();
 const rememberedFits = remembered<ReadonlyMap<string, number>>();
 const rememberedOrder = remembered<readonly Groove[]>();
 const rememberedList = remembered<Listing>();
+
+/** What the list is made from. */
+export type Findable = Pick<
+  Gathering,
+  'grooves' | 'remarks' | 'filter' | 'sort' | 'like' | 'showPassed'
+>;
 
 /** What the list shows, in its order, and how each groove fits the guide. */
 export interface Listing {
@@ -115,7 +135,7 @@ export interface Listing {
  * search: that is what takes its time with twenty thousand.
  * @param region the stretch of the song that is heard
  */
-export function listed(state: Gathering, song: Song | undefined, region?: Range): Listing {
+export function listed(state: Findable, song: Song | undefined, region?: Range): Listing {
   const { grooves, remarks, filter, sort, like: nearest, showPassed } = state;
   const said = {
     stars: (id: string) => remarks.get(id)?.stars ?? 0,
@@ -124,11 +144,18 @@ export function listed(state: Gathering, song: Song | undefined, region?: Range)
   const named = rememberedNames([grooves, remarks], () =>
     grooves.map((groove) => namedGroove(groove, remarks.get(groove.id))),
   );
-  const where = [song?.guides, region?.from, region?.to];
-  const fits = rememberedFits([named, ...where], () => fitsOf(named, song, region));
-  const order = rememberedOrder([named, sort, fits], () =>
-    sorted(named, sort.by, sort.down, { ...said, fit: (id) => fits.get(id) ?? 0 }),
-  );
+  const where = [song?.guides, song?.places, song?.sections, region?.from, region?.to];
+  const fitFrom = rememberedFitter(where, () => fitter(song, region));
+  const fits = rememberedFits([named, fitFrom], () => fitFrom(named));
+  const fit = (id: string) => fits.get(id) ?? 0;
+  const order = rememberedOrder([named, sort, fits], (last) => {
+    const by = { ...sort, ...said, fit };
+    const [before, lastSort] = (last?.from ?? []) as [(readonly Groove[])?, typeof sort?];
+    // While files are read, new rows come behind the others.
+    const lasting = sort === lastSort && sort.by !== 'fit' && sort.by !== 'stars';
+    const more = lasting && before && startsWith(named, before);
+    return more ? sortedIn(last!.value, named.slice(before.length), by) : sorted(named, by);
+  });
   const offcuts = showPassed ? undefined : song?.offcuts;
   return rememberedList([order, filter, nearest, offcuts], () => {
     const passed = new Set((offcuts ?? []).map(({ id }) => id));
@@ -148,14 +175,30 @@ interface Range {
   to: number;
 }
 
-function fitsOf(grooves: readonly Groove[], song: Song | undefined, region: Range | undefined) {
-  const fits = new Map<string, number>();
-  if (!song?.guides?.length || !region) return fits;
+type Fitter = (grooves: readonly Groove[]) => ReadonlyMap<string, number>;
+
+/** Says how grooves fit the guides in a region, and remembers it of each. */
+function fitter(song: Song | undefined, region: Range | undefined): Fitter {
+  const none = new Map<string, number>();
+  if (!song?.guides?.length || !region) return () => none;
   const onsets = onsetsBetween(song.guides, region.from, region.to);
   const here = laidPlaces(song).findLast(({ start }) => start <= region.from);
   const bar = barTicks(here?.section.meter ?? COMMON_TIME);
-  for (const { id, print } of grooves) fits.set(id, fitOfPrint(print, onsets, bar));
-  return fits;
+  const known = new WeakMap<Groove['print'], number>();
+  return (grooves) => {
+    const fits = new Map<string, number>();
+    for (const { id, print } of grooves) {
+      let fit = known.get(print);
+      if (fit === undefined) known.set(print, (fit = fitOfPrint(print, onsets, bar)));
+      fits.set(id, fit);
+    }
+    return fits;
+  };
+}
+
+/** Whether a list begins with another one, as after rows were added to it. */
+function startsWith(list: readonly Groove[], start: readonly Groove[]): boolean {
+  return start.length <= list.length && start.every((groove, i) => groove === list[i]);
 }
 
 export function listedNow() {
@@ -198,29 +241,43 @@ export function stopLike(): void {
   set({ like: undefined });
 }
 
-const cache = new Map<string, Promise<Pattern[]>>();
+interface AtHand {
+  coming: Promise<Pattern[]>;
+  /** Once they are here. */
+  patterns?: Pattern[];
+}
+
+const cache = new Map<string, AtHand>();
 /** Patterns that are kept at hand, so that going back and forth is heard at once. */
 const MOST_CACHED = 300;
 
-function patternsOf(id: string): Promise<Pattern[]> {
-  let patterns = cache.get(id);
-  if (!patterns) {
-    patterns = library.patternsOf(id).catch(() => {
-      cache.delete(id);
-      return [];
-    });
-    cache.set(id, patterns);
+function atHand(id: string): AtHand {
+  let entry = cache.get(id);
+  if (!entry) {
+    const made: AtHand = {
+      coming: library.patternsOf(id).then(
+        (patterns) => (made.patterns = patterns),
+        () => {
+          cache.delete(id);
+          return [];
+        },
+      ),
+    };
+    cache.set(id, (entry = made));
     if (cache.size > MOST_CACHED) cache.delete(cache.keys().next().value!);
   }
-  return patterns;
+  return entry;
 }
 
-/** Chooses a groove; with `hear`, it is heard at once. */
+const patternsOf = (id: string) => atHand(id).coming;
+
+/** Chooses a groove; with `hear`, it is heard at once: what is at hand sounds before it is drawn. */
 export async function chooseGroove(id: string, hear = true): Promise<void> {
-  set({ chosen: id, tab: 'groove' });
-  const parts = await patternsOf(id);
-  if (get().chosen !== id) return;
-  set({ parts, part: 0, partsOf: id, bars: undefined });
+  const { coming, patterns } = atHand(id);
+  if (!patterns) set({ chosen: id, tab: 'groove' });
+  const parts = patterns ?? (await coming);
+  if (!patterns && get().chosen !== id) return;
+  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined });
   if (hear) hearChosen();
   ahead(id);
 }

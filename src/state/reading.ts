@@ -140,7 +140,7 @@ async function read(name: string, files: HandedFile[], folder?: FolderHandle): P
 type Rows = Parameters<Parameters<typeof readFiles>[1]>[1];
 const waiting: Rows = [];
 /** The list is long, and sorting it takes its time: new rows are shown together. */
-const SHOW_EVERY_MS = 1500;
+const SHOW_EVERY_MS = 600;
 
 function showWaiting(): void {
   addGrooves(waiting.splice(0));

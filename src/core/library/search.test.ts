@@ -1,10 +1,11 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import fc from 'fast-check';
 import { strokesOfPattern } from './strokes';
 import { busynessOf, featuresOf, guessKind } from './features';
 import { readFamily } from './family';
 import { fingerprintOf, nearest } from './fingerprint';
 import { grooveOfPattern, identityOf, type Groove } from './groove';
-import { like, passes, sorted } from './search';
+import { like, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
 import { readTab } from '../tab/read';
 import { fitOf, onsetsBetween, saidFit } from '../guide/fit';
 import { guideOf } from '../guide/read';
@@ -106,12 +107,30 @@ describe('finding', () => {
     expect(fit({ stars: 1 })).toEqual([]);
   });
 
+  const order = (by: SortBy, down: boolean) => ({ by, down, stars: () => 0, fit: () => 0 });
+
   test('sorting by a column puts it in order, both ways', () => {
-    const of = { stars: () => 0, fit: () => 0 };
-    const up = sorted(library, 'busyness', false, of).map(({ busyness }) => busyness);
+    const up = sorted(library, order('busyness', false)).map(({ busyness }) => busyness);
     expect(up).toEqual([...up].sort((a, b) => a - b));
-    const down = sorted(library, 'bpm', true, of).map(({ bpm }) => bpm);
+    const down = sorted(library, order('bpm', true)).map(({ bpm }) => bpm);
     expect(down).toEqual([...down].sort((a, b) => b - a));
+  });
+
+  test('rows that come later are put where sorting all of them would put them', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...SORTS),
+        fc.boolean(),
+        fc.nat({ max: library.length }),
+        (by, down, cut) => {
+          const before = sorted(library.slice(0, cut), order(by, down));
+          const all = sortedIn(before, library.slice(cut), order(by, down));
+          expect(all.map(({ id }) => id)).toEqual(
+            sorted(library, order(by, down)).map(({ id }) => id),
+          );
+        },
+      ),
+    );
   });
 });
 

@@ -76,26 +76,54 @@ function textOf(groove: Groove): string {
   return text;
 }
 
+/** A column to sort by, with what is not in the rows themselves. */
+export interface Order {
+  by: SortBy;
+  down: boolean;
+  stars(id: string): number;
+  fit(id: string): number;
+}
+
+function keyOf(groove: Groove, { by, stars, fit }: Order): number | string {
+  if (by === 'stars') return stars(groove.id);
+  if (by === 'fit') return fit(groove.id);
+  if (by === 'meter') return groove.meter.beats / groove.meter.unit;
+  const value = groove[by];
+  return typeof value === 'string' ? inOrder(value) : value;
+}
+
 /** The grooves in order of a column; of equal ones the order of the library. */
-export function sorted(
-  grooves: readonly Groove[],
-  by: SortBy,
-  down: boolean,
-  of: { stars(id: string): number; fit(id: string): number },
-): Groove[] {
-  const key = (groove: Groove): number | string => {
-    if (by === 'stars') return of.stars(groove.id);
-    if (by === 'fit') return of.fit(groove.id);
-    if (by === 'meter') return groove.meter.beats / groove.meter.unit;
-    const value = groove[by];
-    return typeof value === 'string' ? inOrder(value) : value;
-  };
-  const keyed = grooves.map((groove, index) => ({ groove, index, key: key(groove) }));
+export function sorted(grooves: readonly Groove[], order: Order): Groove[] {
+  const { down } = order;
+  const keyed = grooves.map((groove, index) => ({ groove, index, key: keyOf(groove, order) }));
   keyed.sort((a, b) => {
-    const order = a.key < b.key ? -1 : a.key > b.key ? 1 : 0;
-    return (down ? -order : order) || a.index - b.index;
+    const way = a.key < b.key ? -1 : a.key > b.key ? 1 : 0;
+    return (down ? -way : way) || a.index - b.index;
   });
   return keyed.map(({ groove }) => groove);
+}
+
+/**
+ * What `sorted` gives of all, when a part of them is in order already and the others come behind it
+ * in the library: in far less time where the others are few.
+ */
+export function sortedIn(
+  before: readonly Groove[],
+  others: readonly Groove[],
+  order: Order,
+): Groove[] {
+  const fresh = sorted(others, order);
+  const keys = fresh.map((groove) => keyOf(groove, order));
+  const merged: Groove[] = [];
+  let next = 0;
+  for (const groove of before) {
+    const key = keyOf(groove, order);
+    while (next < fresh.length && (order.down ? keys[next] > key : keys[next] < key)) {
+      merged.push(fresh[next++]);
+    }
+    merged.push(groove);
+  }
+  return merged.concat(fresh.slice(next));
 }
 
 const orders = new Map<string, string>();

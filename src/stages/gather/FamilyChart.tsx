@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { Chart, Legend, LinearScale, PointElement, Tooltip, type ChartData } from 'chart.js';
 import { memo, useMemo } from 'react';
 import { Scatter } from 'react-chartjs-2';
+import { useShallow } from 'zustand/react/shallow';
 import type { Groove } from '@/core/library/groove';
 import { useTokens } from '@/look/LookProvider';
 import { chooseGroove, useGather } from '@/state/gather';
@@ -12,11 +13,11 @@ Chart.register(LinearScale, PointElement, Tooltip, Legend);
 
 /** Where a groove stands in its family: busyness across, swing up. Press a point to hear it. */
 export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groove }) {
-  const grooves = useGather((state) => state.grooves);
   const tokens = useTokens();
-  const family = useMemo(
-    () => grooves.filter(({ family: name }) => name === groove.family).slice(0, MOST_POINTS),
-    [grooves, groove.family],
+  const family = useGather(
+    useShallow(({ grooves }) =>
+      grooves.filter(({ family: name }) => name === groove.family).slice(0, MOST_POINTS),
+    ),
   );
   const data = useMemo<ChartData<'scatter'>>(
     () => ({

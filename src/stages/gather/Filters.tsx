@@ -4,7 +4,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
-import { useMemo } from 'react';
+import { memo, useDeferredValue, useMemo } from 'react';
+import type { Groove } from '@/core/library/groove';
 import { KIT_PIECES } from '@/core/model/pieces';
 import { PATTERN_KINDS } from '@/core';
 import { meterName } from '@/core/time/meter';
@@ -17,8 +18,11 @@ const some = (value: string) => (value === 'any' ? undefined : value);
 
 /** What the list is narrowed to. */
 export function Filters() {
+  return <FiltersOf grooves={useDeferredValue(useGather((state) => state.grooves))} />;
+}
+
+const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groove[] }) {
   const filter = useGather((state) => state.filter);
-  const grooves = useGather((state) => state.grooves);
   const showPassed = useGather((state) => state.showPassed);
   const { families, meters } = useMemo(() => {
     const names = new Map<string, number>();
@@ -138,7 +142,7 @@ export function Filters() {
       </Button>
     </Box>
   );
-}
+});
 
 const PIECES = KIT_PIECES.map(({ id, name }) => [id, name] as const);
 

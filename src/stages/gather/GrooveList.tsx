@@ -3,8 +3,9 @@
 import StarIcon from '@mui/icons-material/Star';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { useShallow } from 'zustand/react/shallow';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useMemo, useRef } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { Groove } from '@/core/library/groove';
 import type { SortBy } from '@/core/library/search';
 import { meterName } from '@/core/time/meter';
@@ -74,7 +75,16 @@ const COLUMNS: readonly Column[] = [
 
 /** The library as a list: arrow keys go through it and are heard at once. */
 export function GrooveList() {
-  const state = useGather();
+  // Rows that come while files are read are drawn when there is time.
+  return <ListOf grooves={useDeferredValue(useGather(({ grooves }) => grooves))} />;
+}
+
+const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] }) {
+  const state = useGather(
+    useShallow(({ remarks, filter, sort, like, showPassed, chosen, status }) => {
+      return { remarks, filter, sort, like, showPassed, chosen, status };
+    }),
+  );
   const song = useWorkbench((bench) => bench.history!.song);
   const loop = useWorkbench((bench) => bench.songLoop);
   const placeId = useWorkbench((bench) => bench.placeId);
@@ -84,7 +94,7 @@ export function GrooveList() {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [song.places, song.sections, loop, placeId],
   );
-  const { list, fits } = listed(state, song, region);
+  const { list, fits } = listed({ ...state, grooves }, song, region);
   const scroller = useRef<HTMLDivElement>(null);
   // The list is one of few things here that React's compiler leaves alone; the rows are memoised.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -115,7 +125,7 @@ export function GrooveList() {
     >
       <div className={styles.said} role="status">
         <span>
-          {list.length.toLocaleString('en')} of {state.grooves.length.toLocaleString('en')} grooves
+          {list.length.toLocaleString('en')} of {grooves.length.toLocaleString('en')} grooves
           {like &&
             `, the nearest first${like.groups.length > 0 ? ` by ${like.groups.join(', ')}` : ''}`}
         </span>
@@ -173,7 +183,7 @@ export function GrooveList() {
       </div>
     </Box>
   );
-}
+});
 
 function Sorter(props: {
   by: SortBy;

@@ -8,7 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
 import { PATTERN_KINDS, type Pattern } from '@/core';
 import { fitOfPattern, saidFit } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
@@ -24,6 +24,15 @@ import { FamilyChart } from './FamilyChart';
 import { FitMarks } from './FitMarks';
 import { Strands } from './Strands';
 
+/** What of a choice is drawn. */
+interface Shown {
+  groove: Groove | undefined;
+  parts: readonly Pattern[];
+  part: number;
+  /** Whether the hits have come. */
+  come: boolean;
+}
+
 /** The chosen groove strand by strand, and what becomes of it. */
 export function GroovePane() {
   const chosen = useGather((state) => state.chosen);
@@ -32,12 +41,17 @@ export function GroovePane() {
   const parts = useGather((state) => state.parts);
   const part = useGather((state) => state.part);
   const partsOf = useGather((state) => state.partsOf);
-  const groove = useMemo(() => {
+  const shown = useMemo<Shown>(() => {
     const row = grooves.find(({ id }) => id === chosen);
-    return row && gather.namedGroove(row, remarks.get(row.id));
-  }, [grooves, remarks, chosen]);
-  // The sound comes first, then the picture; the chart may follow both.
-  const calm = useDeferredValue(groove);
+    const groove = row && gather.namedGroove(row, remarks.get(row.id));
+    return { groove, parts, part, come: partsOf === chosen };
+  }, [grooves, remarks, chosen, parts, part, partsOf]);
+  // The sound comes first, then the list; the pane follows both, and is passed over by a quick hand.
+  return <PaneOf shown={useDeferredValue(shown)} />;
+}
+
+const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
+  const { groove, parts, part, come } = shown;
   if (!groove) {
     return (
       <Box sx={{ p: 2, display: 'grid', gap: 1.5, color: 'text.secondary' }}>
@@ -52,7 +66,7 @@ export function GroovePane() {
       </Box>
     );
   }
-  const pattern = partsOf === groove.id ? parts[part] : undefined;
+  const pattern = come ? parts[part] : undefined;
   return (
     <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <NameField key={groove.id} groove={groove} />
@@ -69,17 +83,15 @@ export function GroovePane() {
       {pattern ? (
         <Strands pattern={pattern} />
       ) : (
-        partsOf === groove.id && (
-          <Typography variant="body2">Its hits could not be read.</Typography>
-        )
+        come && <Typography variant="body2">Its hits could not be read.</Typography>
       )}
       {pattern && <Fits pattern={pattern} />}
       <LikeThis />
-      <FamilyChart groove={calm ?? groove} />
+      <FamilyChart groove={groove} />
       <NoteField key={`note ${groove.id}`} groove={groove} />
     </Box>
   );
-}
+});
 
 function saidOf(groove: Groove): string {
   const { meter, bars, bpm, hits, perBeat, busyness, swing, push, ppq } = groove;

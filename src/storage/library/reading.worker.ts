@@ -10,13 +10,18 @@ export interface HandedFile {
   file: File;
 }
 
+const handed: HandedFile[] = [];
 let paused: { promise: Promise<void>; end: () => void } | undefined;
 let cancelled = false;
 
 /** Reads files and stores them, off the page's thread. */
 const readingWorker = {
+  /** Takes some of the files that are to be read. */
+  hand(files: HandedFile[]): void {
+    handed.push(...files);
+  },
+  /** Reads what was handed over. */
   async read(
-    handed: HandedFile[],
     tell: (progress: Progress, rows: Groove[]) => void,
   ): Promise<{ progress: Progress; problems: string[] }> {
     cancelled = false;
