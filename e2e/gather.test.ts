@@ -265,6 +265,41 @@ describe('files of one’s own', () => {
   });
 });
 
+test('a kit an octave lower is read as a kit, and an unknown note is said what it is', async () => {
+  const notes = [24, 30, 26, 30, 24, 30, 26, 9];
+  const bytes = fileOf(
+    notes.map((note, i) => ({ tick: i * 48, note, velocity: 90, duration: 10, channel: 9 })),
+    { ppq: 96 },
+  );
+  await addFiles([
+    { name: 'quay/low.mid', bytes },
+    { name: 'quay/notes.txt', bytes: new TextEncoder().encode('dear diary') },
+  ]);
+  await seesText(page, /1 new groove/);
+  await pressButton(page, 'close');
+  await keys(page, 'Slash');
+  await page.keyboard.type('quay');
+  await seesText(page, /1 of [\d,]+ grooves/);
+  await keys(page, 'Enter');
+  await page.waitForSelector('aria/only Kick[role="button"]');
+  await page.waitForSelector('aria/only Note 9[role="button"]');
+  await seesText(page, 'notes read as General MIDI, an octave lower');
+  await page.focus('[role=listbox][aria-label=grooves]');
+  await keys(page, 'm');
+  await seesText(page, /an octave lower \(seems to fit\)/);
+  await (await named(page, 'note 9 is')).click();
+  await (await named(page, 'Cowbell')).click();
+  await pressButton(page, 'read them like this');
+  await page.waitForSelector('aria/only Cowbell[role="button"]');
+  await seesText(page, 'with changes');
+  await page.reload();
+  await page.waitForSelector('[role=option]');
+  await keys(page, 'Slash');
+  await page.keyboard.type('quay cowbell');
+  await seesText(page, /1 of [\d,]+ grooves/);
+  await keys(page, 'Escape');
+});
+
 test('a bass line of a file becomes a guide, from a bar on', async () => {
   await keys(page, 'Alt+g');
   await seesText(page, 'Guides');

@@ -504,6 +504,15 @@ export function addGrooves(rows: readonly Groove[]): void {
   if (rows.length > 0) set(({ grooves }) => ({ grooves: [...grooves, ...rows] }));
 }
 
+/** Rows whose files were read again: they sound as they are read now. */
+export function replaceGrooves(rows: readonly Groove[]): void {
+  const fresh = new Map(rows.map((row) => [row.id, row]));
+  for (const id of fresh.keys()) cache.delete(id);
+  set(({ grooves }) => ({ grooves: grooves.map((row) => fresh.get(row.id) ?? row) }));
+  const { chosen } = get();
+  if (chosen && fresh.has(chosen)) void chooseGroove(chosen, false);
+}
+
 /** Brings an offcut back: a removed pattern to the shelf, a passed groove into the list. */
 export function recover(id: string): void {
   edit({ type: 'recover', id }, 'recover an offcut');

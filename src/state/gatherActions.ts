@@ -1,5 +1,6 @@
 import { openDialog, type Action } from './actions';
 import * as gather from './gather';
+import { openNoteMap } from './noteMaps';
 
 const here = { group: 'gather', stage: 'gather', needsSong: true } as const;
 
@@ -127,6 +128,13 @@ export const GATHER_ACTIONS: readonly Action[] = [
     run: gather.clearFilter,
   },
   { ...here, id: 'take', name: 'take strands of it …', keys: ['t'], run: () => openDialog('take') },
+  {
+    ...here,
+    id: 'note-map',
+    name: 'say which note is which drum …',
+    keys: ['m'],
+    run: () => void openNoteMap(),
+  },
   {
     ...here,
     id: 'tab-groove',

@@ -102,7 +102,7 @@ export interface Workbench {
   saving: Saving;
 
   stage: Stage;
-  dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides';
+  dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides' | 'note map';
   /** A tool of Shape whose effect is shown before it is kept. */
   tool?: OpenTool;
   /** Which menu of tools is open. */

@@ -1,5 +1,6 @@
 import Dexie, { type Table } from 'dexie';
 import type { Song } from '@/core';
+import type { NoteMapChoice } from '@/core/midi/noteMap';
 import type { Groove } from '@/core/library/groove';
 
 /** What the list of songs shows of a song, without reading the song. */
@@ -48,6 +49,11 @@ export interface GrooveRemark {
   kind?: Groove['kind'];
 }
 
+/** The note map that the files of a folder are read through, where the user chose one. */
+export interface FamilyNoteMap extends NoteMapChoice {
+  family: string;
+}
+
 /** A reading of files that has not come to its end. */
 export interface ReadingJob {
   id: string;
@@ -65,6 +71,7 @@ export class LoomDb extends Dexie {
   grooveFiles!: Table<GrooveFile, string>;
   sources!: Table<SourceFile, string>;
   remarks!: Table<GrooveRemark, string>;
+  noteMaps!: Table<FamilyNoteMap, string>;
   jobs!: Table<ReadingJob, string>;
 
   constructor(name = 'verse-loom') {
@@ -75,6 +82,7 @@ export class LoomDb extends Dexie {
       grooveFiles: 'id',
       sources: 'path',
       remarks: 'id',
+      noteMaps: 'family',
       jobs: 'id',
     });
   }

@@ -1,6 +1,7 @@
 import { importMidi } from '../midi/import';
 import { readFrame } from '../midi/chunks';
 import { meterAtStart } from '../midi/layout';
+import { guessNoteMap, readingOf, type NoteMapChoice } from '../midi/noteMap';
 import { readTrack, type SourceTrack } from '../midi/track';
 import { SourceNotes } from '../midi/notes';
 import { findPattern, findSection, SONG_FORMAT, type Pattern, type Song } from '../model/song';
@@ -35,8 +36,14 @@ export function namesOf(path: string): { name: string; family: string } {
  * Reads what the library lists of a file. Its notes are measured as they stand in the tracks, without
  * making hits of them. Never throws.
  * @param path where the file lies: its name and family are taken from it
+ * @param choice the note map it is read through; absent is the one that fits it best
  */
-export function readGrooveFile(bytes: Uint8Array, path: string, id: string): FileRead {
+export function readGrooveFile(
+  bytes: Uint8Array,
+  path: string,
+  id: string,
+  choice?: NoteMapChoice,
+): FileRead {
   const { name, family } = namesOf(path);
   if (TEXT.test(path)) return readText(new TextDecoder().decode(bytes), { id, name, family });
   const frame = readFrame(bytes, name);
@@ -50,9 +57,23 @@ export function readGrooveFile(bytes: Uint8Array, path: string, id: string): Fil
       return { reason: 'It has notes, but none of them are drums: no part is on channel 10.' };
     return { reason: damaged ? 'It is damaged before its first note.' : 'It holds no notes.' };
   }
+  const through = choice ?? { map: guessNoteMap(notes.counts(counts)) };
+  if (through.map !== 'gm' || through.changes) notes.readAs(readingOf(through));
   const strokes = strokesOf(tracks, notes, frame.ppq);
-  return { groove: grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq }) };
+  const groove = grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq });
+  if (through.map !== 'gm' || through.changes || choice) groove.through = through;
+  return { groove };
 }
+
+/** How often a file strikes each of the 128 notes on its drum parts; nothing for text. */
+export function notesOfFile(bytes: Uint8Array, path: string): Uint32Array {
+  const frame = TEXT.test(path) ? undefined : readFrame(bytes, path);
+  if (!frame || 'error' in frame) return new Uint32Array(128);
+  return drumNotes(frame.tracks.map((chunk) => readTrack(chunk))).counts();
+}
+
+/** Room for the notes of a file, counted. */
+const counts = new Uint32Array(128);
 
 /** Room that the tracks of one file after another are read into: they are measured at once. */
 const rooms: SourceNotes[] = [];
@@ -128,14 +149,25 @@ export interface FileParts {
   parts: Pattern[];
 }
 
-/** Reads a groove file's hits. @returns undefined when nothing could be read */
-export function partsOfFile(bytes: Uint8Array, path: string, id: string): FileParts | undefined {
+/**
+ * Reads a groove file's hits.
+ * @param choice the note map it is read through; absent is the one that fits it best
+ * @returns undefined when nothing could be read
+ */
+export function partsOfFile(
+  bytes: Uint8Array,
+  path: string,
+  id: string,
+  choice?: NoteMapChoice,
+): FileParts | undefined {
   const { name } = namesOf(path);
   if (TEXT.test(path)) {
     const { pattern } = readTab(new TextDecoder().decode(bytes), { id, name });
     return pattern && { song: songAround(pattern), parts: [pattern] };
   }
-  const { song } = importMidi(bytes, name);
+  const { song } = importMidi(bytes, name, {
+    readNotes: (found) => readingOf(choice ?? { map: guessNoteMap(found) }),
+  });
   if (!song) return undefined;
   const parts = song.places.flatMap(({ section }, index): Pattern[] => {
     const spans = findSection(song, section)?.spans ?? [];

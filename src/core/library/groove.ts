@@ -1,4 +1,5 @@
 import type { Pattern, PatternKind } from '../model/song';
+import type { NoteMapChoice } from '../midi/noteMap';
 import type { Meter } from '../time/meter';
 import type { Bpm } from '../time/units';
 import { featuresOf, guessKind, type Features } from './features';
@@ -16,6 +17,8 @@ export interface Groove extends Features {
   bpm: Bpm;
   /** Pulses a quarter note of the file it comes from; absent for text. */
   ppq?: number;
+  /** The note map it is read through, where that is not plain General MIDI or was chosen. */
+  through?: NoteMapChoice;
   print: Fingerprint;
   /** Grooves with the same hits have the same number, whatever they are called. */
   identity: string;

@@ -7,6 +7,7 @@ import { DRUM_CHANNEL, PPQ, type Ticks } from '../time/units';
 import { count, readFrame } from './chunks';
 import { stretchesOf, type Stretch } from './layout';
 import { Loom } from './loom';
+import type { NoteReading } from './noteMap';
 import { emptyReport, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
 import { readTrack, type SourceTrack } from './track';
@@ -14,6 +15,8 @@ import { readTrack, type SourceTrack } from './track';
 export interface ImportOptions {
   /** Ids of the sources to take, from the report of an earlier reading. Absent: the likely drums. */
   sources?: readonly string[];
+  /** How notes are read; absent is General MIDI. Told how often each of the 128 occurs. */
+  readNotes?: (counts: Uint32Array) => NoteReading;
 }
 
 /** A song read from a file, or no song and a report whose `error` says why. */
@@ -51,6 +54,7 @@ export function importMidi(bytes: Uint8Array, name: string, options: ImportOptio
       : `“${name}” holds no notes${report.repaired.length ? ' that could be read' : ''}: there are no hits to take.`;
     return { report };
   }
+  if (options.readNotes) notes.readAs(options.readNotes(notes.counts()));
   const song = songOf(tracks, notes, frame.ppq, name, report);
   return { song, report };
 }

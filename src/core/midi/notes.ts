@@ -1,3 +1,4 @@
+import type { NoteReading } from './noteMap';
 import type { Channel, NoteNumber, Velocity } from '../time/units';
 
 /**
@@ -53,6 +54,21 @@ export class SourceNotes {
       merged.add(ticks[i], durations[i], notes[i], velocities[i], channels[i]);
     }
     return merged;
+  }
+
+  /**
+   * How often each note is struck.
+   * @param counts room for the answer
+   */
+  counts(counts = new Uint32Array(128)): Uint32Array {
+    counts.fill(0);
+    for (let i = 0; i < this.length; i++) counts[this.notes[i]]++;
+    return counts;
+  }
+
+  /** Reads every note through a note map, in place. */
+  readAs(reading: NoteReading): void {
+    for (let i = 0; i < this.length; i++) this.notes[i] = reading[this.notes[i]];
   }
 
   /** The notes before a tick, of notes that are in order. */

@@ -47,7 +47,7 @@ export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groov
       <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
         in its family, {groove.family}: fills and ends are triangles
       </Box>
-      <Box sx={{ height: 140 }}>
+      <Box sx={{ height: 124 }}>
         <Scatter
           data={data}
           aria-label={`${groove.name} in its family: busyness ${Math.round(groove.busyness)}, swing ${Math.round(groove.swing)} percent`}

@@ -12,6 +12,7 @@ import { Filters } from './Filters';
 import { GatherBar } from './GatherBar';
 import { GrooveList } from './GrooveList';
 import { GroovePane } from './GroovePane';
+import { NoteMapDialog } from './NoteMapDialog';
 import { OffcutsPane } from './OffcutsPane';
 import { ReadingReport } from './ReadingReport';
 import { ShelfPane } from './ShelfPane';
@@ -45,6 +46,7 @@ export function Gather() {
       </Box>
       <DropSays />
       <ReadingReport />
+      <NoteMapDialog />
     </Box>
   );
 }

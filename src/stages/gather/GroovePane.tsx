@@ -12,6 +12,8 @@ import { memo, useDeferredValue, useMemo, useState } from 'react';
 import { PATTERN_KINDS, type Pattern } from '@/core';
 import { fitOfPattern, saidFit } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
+import { NOTE_MAPS } from '@/core/midi/noteMap';
+import { openNoteMap } from '@/state/noteMaps';
 import { GROUPS, type Group } from '@/core/library/strokes';
 import { meterName } from '@/core/time/meter';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
@@ -68,7 +70,7 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
   }
   const pattern = come ? parts[part] : undefined;
   return (
-    <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
+    <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1 }}>
       <NameField key={groove.id} groove={groove} />
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{saidOf(groove)}</Box>
       <Decide groove={groove} />
@@ -85,6 +87,7 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
       ) : (
         come && <Typography variant="body2">Its hits could not be read.</Typography>
       )}
+      {groove.id.startsWith('own/') && <ReadThrough groove={groove} />}
       {pattern && <Fits pattern={pattern} />}
       <LikeThis />
       <FamilyChart groove={groove} />
@@ -92,6 +95,19 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
     </Box>
   );
 });
+
+/** The note map that one's own file is read through; pressed, it is looked at and chosen. */
+function ReadThrough({ groove: { through } }: { groove: Groove }) {
+  const name = NOTE_MAPS.find(({ id }) => id === (through?.map ?? 'gm'))!.name;
+  return (
+    <Tooltip title={keyOf('note-map')}>
+      <Button size="small" variant="text" sx={{ px: 0.5 }} onClick={() => void openNoteMap()}>
+        notes read as {name}
+        {through?.changes && ', with changes'}
+      </Button>
+    </Tooltip>
+  );
+}
 
 function saidOf(groove: Groove): string {
   const { meter, bars, bpm, hits, perBeat, busyness, swing, push, ppq } = groove;

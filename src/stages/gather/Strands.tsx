@@ -79,7 +79,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
   );
 }
 
-const HEIGHT = 24;
+const HEIGHT = 22;
 
 function StrandCanvas(props: { pattern: Pattern; strand: Strand; pale: boolean }) {
   const { pattern, strand, pale } = props;

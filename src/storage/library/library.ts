@@ -42,8 +42,8 @@ export function ownGrooves(at: LoomDb = db()): Promise<Groove[]> {
 /** The hits of a groove, from the server or from the files that were read. */
 export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern[]> {
   if (id.startsWith('own/')) {
-    const file = await at.grooveFiles.get(id);
-    return (file && partsOfFile(file.bytes, file.path, id)?.parts) ?? [];
+    const [file, row] = await Promise.all([at.grooveFiles.get(id), at.grooves.get(id)]);
+    return (file && partsOfFile(file.bytes, file.path, id, row?.through)?.parts) ?? [];
   }
   const path = id.split('/').map(encodeURIComponent).join('/');
   const answer = await fetch(`/api/library/${path}`);

@@ -2,7 +2,8 @@ import 'fake-indexeddb/auto';
 import { zipSync } from 'fflate';
 import { fileOf } from '@/core/testing/arbitraries';
 import { LoomDb } from '../db';
-import { BATCH, readInto, type Control, type Found } from './reading';
+import { patternsOf } from './library';
+import { BATCH, notesOfFamily, readInto, rereadFamily, type Control, type Found } from './reading';
 import { unzipGrooves } from './unzip';
 
 let count = 0;
@@ -120,4 +121,44 @@ describe('a zip', () => {
     expect(unzipGrooves(bytes.slice(0, 50), 'cut.zip')).toHaveProperty('problem');
     expect(unzipGrooves(new TextEncoder().encode('no zip'), 'x.zip')).toHaveProperty('problem');
   });
+});
+
+test('a family is read again through another note map, and files that come later too', async () => {
+  const at = fresh();
+  const low = (seed: number) =>
+    fileOf(
+      [24, 30, 26, 9].map((note, i) => ({
+        tick: i * 96,
+        note,
+        velocity: 20 + seed,
+        duration: 10,
+        channel: 9,
+      })),
+      { ppq: 96 },
+    );
+  await readInto(at, [found('quay/1.mid', low(1)), found('pier/1.mid', midi(1))], calm);
+  const rowOf = async (name: string) =>
+    (await at.grooves.toArray()).find((r) => r.family === name)!;
+  const [quay, pier] = [await rowOf('quay'), await rowOf('pier')];
+  expect(quay).toMatchObject({
+    through: { map: 'octave-lower' },
+    pieces: ['hihat', 'snare', 'kick', 'note-9'],
+  });
+  expect(pier.through).toBeUndefined();
+  expect((await notesOfFamily(at, 'quay'))[24]).toBe(1);
+
+  await rereadFamily(at, 'quay', { map: 'octave-lower', changes: { 9: 56 } });
+  expect(await rowOf('quay')).toMatchObject({
+    id: quay.id,
+    pieces: expect.arrayContaining(['cowbell']),
+  });
+  expect(await rowOf('pier')).toEqual(pier);
+  const parts = await patternsOf(quay.id, at);
+  expect(parts[0].strands.map(({ piece }) => piece)).toContain('cowbell');
+
+  await readInto(at, [found('quay/2.mid', low(2))], calm);
+  const rows = await at.grooves.filter(({ family }) => family === 'quay').toArray();
+  expect(rows.map(({ pieces }) => pieces.includes('cowbell'))).toEqual([true, true]);
+  await rereadFamily(at, 'quay', undefined);
+  expect((await rowOf('quay')).pieces).toEqual(quay.pieces);
 });

@@ -1,6 +1,7 @@
 import type { Groove } from '@/core/library/groove';
-import { isGrooveFile, readGrooveFile } from '@/core/library/file';
-import type { GrooveFile, LoomDb, SourceFile } from '../db';
+import { isGrooveFile, namesOf, notesOfFile, readGrooveFile } from '@/core/library/file';
+import type { NoteMapChoice } from '@/core/midi/noteMap';
+import type { FamilyNoteMap, GrooveFile, LoomDb, SourceFile } from '../db';
 
 /** A file on its way into the library. */
 export interface Found {
@@ -54,25 +55,33 @@ export async function readInto(
     unread: 0,
     unchanged: 0,
   };
+  const maps = new Map((await at.noteMaps.toArray()).map((choice) => [choice.family, choice]));
   for (let from = 0; from < wanted.length && !control.cancelled(); from += BATCH) {
     await control.go();
     if (control.cancelled()) break;
     const batch = wanted.slice(from, from + BATCH);
-    const rows = await readBatch(at, batch, progress);
+    const rows = await readBatch(at, batch, maps, progress);
     progress.done += batch.length;
     control.tell({ ...progress }, rows);
   }
   return progress;
 }
 
-async function readBatch(at: LoomDb, batch: readonly Found[], progress: Progress) {
+type Maps = ReadonlyMap<string, FamilyNoteMap>;
+
+async function readBatch(
+  at: LoomDb,
+  batch: readonly Found[],
+  maps: Maps,
+  progress: Progress,
+): Promise<Groove[]> {
   const known = await at.sources.bulkGet(batch.map(({ path }) => path));
   const changed = batch.filter(({ size, modified }, i) => {
     const before = known[i];
     return !before || before.size !== size || before.modified !== modified;
   });
   progress.unchanged += batch.length - changed.length;
-  const read = await Promise.all(changed.map(readOne));
+  const read = await Promise.all(changed.map((found) => readOne(found, maps)));
   const ids = read.flatMap(({ groove }) => (groove ? [groove.id] : []));
   const there = new Set((await at.grooves.bulkGet(ids)).flatMap((row) => row?.id ?? []));
   const rows: Groove[] = [];
@@ -117,18 +126,65 @@ interface ReadOne {
   reason?: string;
 }
 
-async function readOne(found: Found): Promise<ReadOne> {
+async function readOne(found: Found, maps: Maps): Promise<ReadOne> {
   const bytes = new Uint8Array();
   const { path, size } = found;
   if (size > LARGEST) return { found, bytes, reason: 'It is larger than 16 MB.' };
   if (size === 0) return { found, bytes, reason: 'It is empty.' };
   try {
     const content = await found.bytes();
-    const read = readGrooveFile(content, path, '');
+    const read = readGrooveFile(content, path, '', choiceOf(maps.get(namesOf(path).family)));
     if ('reason' in read) return { found, bytes, reason: read.reason };
     const { identity } = read.groove;
     return { found, bytes: content, groove: { ...read.groove, id: `own/${identity}` } };
   } catch {
     return { found, bytes, reason: 'It could not be read: it may have been moved or be in use.' };
   }
+}
+
+function choiceOf(family: FamilyNoteMap | undefined): NoteMapChoice | undefined {
+  return family && { map: family.map, ...(family.changes && { changes: family.changes }) };
+}
+
+/**
+ * Reads the files of a family again through a note map, batch by batch; what they are called, their
+ * stars and notes stay. Files that come later are read through it too.
+ * @param choice absent is the map that fits each of them best
+ * @returns the new rows
+ */
+export async function rereadFamily(
+  at: LoomDb,
+  family: string,
+  choice: NoteMapChoice | undefined,
+): Promise<Groove[]> {
+  if (choice) await at.noteMaps.put({ family, ...choice });
+  else await at.noteMaps.delete(family);
+  const ids = (await at.grooves.filter((row) => row.family === family).toArray()).map(
+    (row) => row.id,
+  );
+  const rows: Groove[] = [];
+  for (let from = 0; from < ids.length; from += BATCH) {
+    const files = await at.grooveFiles.bulkGet(ids.slice(from, from + BATCH));
+    const read = files.flatMap((file) => {
+      if (!file) return [];
+      const found = readGrooveFile(file.bytes, file.path, file.id, choice);
+      return 'groove' in found ? [found.groove] : [];
+    });
+    await at.grooves.bulkPut(read);
+    rows.push(...read);
+  }
+  return rows;
+}
+
+/** How often the files of a family strike each of the 128 notes, before they are read as drums. */
+export async function notesOfFamily(at: LoomDb, family: string): Promise<Uint32Array> {
+  const counts = new Uint32Array(128);
+  const rows = await at.grooves.filter((row) => row.family === family).toArray();
+  for (let from = 0; from < rows.length; from += BATCH) {
+    const ids = rows.slice(from, from + BATCH).map(({ id }) => id);
+    for (const file of await at.grooveFiles.bulkGet(ids)) {
+      if (file) notesOfFile(file.bytes, file.path).forEach((n, note) => (counts[note] += n));
+    }
+  }
+  return counts;
 }
