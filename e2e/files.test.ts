@@ -104,6 +104,14 @@ describe('a MIDI file that goes out', () => {
     expect(names).toEqual(expect.arrayContaining(['Crash', 'Hi-hat', 'Snare', 'Kick']));
     const texts = parseMidi(joined).tracks[0].flatMap((e) => (e.type === 'marker' ? [e.text] : []));
     expect(texts.slice(0, 3)).toEqual(['intro', 'verse', 'chorus']);
+    // The guides go out only when they are asked for, and never among the drums.
+    expect(names.join()).not.toContain('bass');
+    await (await named(page, 'the guides too, on channels of their own')).click();
+    await seesText(page, '(guide)');
+    await pressButton(page, 'save MIDI file');
+    const all = parseMidi(await files.next()).tracks.flat();
+    const channels = all.flatMap((e) => (e.type === 'noteOn' ? [e.channel] : []));
+    expect(new Set(channels)).toEqual(new Set([9, 0]));
   });
 });
 

@@ -46,7 +46,7 @@ function Body({ close }: { close: () => void }) {
       <DialogContent sx={{ display: 'grid', gap: 2 }}>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
           A bass line or a riff to play against. It is heard with the drums and drawn under the
-          kick; MIDI files of the drums do not hold it.
+          kick; a MIDI file has it only when you ask for it in Deliver.
         </Typography>
         {guides.map((guide) => (
           <Row key={guide.id} guide={guide} />

@@ -5,11 +5,13 @@ import { meterName, type Meter } from '../time/meter';
 import type { Channel, NoteNumber } from '../time/units';
 import { laidPlaces, songBars } from '../weave/sections';
 import { timeline, type TimedHit } from '../weave/timeline';
-import type { ExportOptions } from './export';
+import { guideParts, type ExportOptions } from './export';
 
 /** One track of a file to be written. */
 export interface TrackContents {
   name: string;
+  /** A guide, and no drums. In a file of one track it has its channel there. */
+  guide?: true;
   notes: NoteNumber[];
   channels: Channel[];
   hits: number;
@@ -30,7 +32,7 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
   const source = pattern ? songOfPattern(song, pattern) : song;
   const hits = timeline(source);
   const pieces = [...new Set(hits.map((hit) => hit.piece))].sort(byStaffOrder);
-  const tracks =
+  const tracks: TrackContents[] =
     options.layout === 'pieces'
       ? pieces.map((piece) =>
           trackOf(
@@ -39,6 +41,16 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
           ),
         )
       : [trackOf(source.name, hits)];
+  for (const { guide, channel, notes } of guideParts(song, options)) {
+    const pitches = [...new Set(notes.map(({ note }) => note))].sort((a, b) => a - b);
+    tracks.push({
+      name: guide.name,
+      guide: true,
+      notes: pitches,
+      channels: [channel],
+      hits: notes.length,
+    });
+  }
   const laid = laidPlaces(source);
   const meters = new Map(laid.map(({ section }) => [meterName(section.meter), section.meter]));
   return {

@@ -8,6 +8,8 @@ import { timeline } from '../weave/timeline';
 import { contentsOf } from './contents';
 import { exportMidi } from './export';
 import { importMidi } from './import';
+import { guideOf } from '../guide/read';
+import { demoSongs } from '../../demo';
 
 /** The events of a track at their ticks. */
 function timed(track: readonly MidiEvent[]): (MidiEvent & { tick: number })[] {
@@ -104,5 +106,55 @@ describe('an exported file', () => {
 
   test.each([0, 0.5, 40_000, NaN])('cannot count %p ticks a quarter note', (ppq) => {
     expect(() => exportMidi(songWith('kick', [hit(0)]), { ppq })).toThrow(RangeError);
+  });
+});
+
+describe('guides in a file', () => {
+  const note = (at: number) => ({ at, length: 480, note: 40, velocity: 90 });
+  const withGuides = (song: Song, starts: readonly number[]): Song => ({
+    ...song,
+    guides: starts.map((at, i) => guideOf(`g${i}`, `Bass ${i}`, at, [0, 960, 1e9].map(note))),
+  });
+
+  test('are there only when they are asked for, and the drums are the same with and without', () => {
+    fc.assert(
+      fc.property(anySong, fc.constantFrom('one' as const, 'pieces' as const), (plain, layout) => {
+        const song = withGuides(plain, [0]);
+        expect(exportMidi(song, { layout })).toEqual(exportMidi(plain, { layout }));
+        const both = importMidi(exportMidi(song, { layout, guides: true }), 'both.mid');
+        const drums = importMidi(exportMidi(plain, { layout }), 'drums.mid');
+        if (!drums.song) return;
+        expect(timeline(both.song!).map(({ tick, hit }) => [tick, hit])).toEqual(
+          timeline(drums.song).map(({ tick, hit }) => [tick, hit]),
+        );
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('keep their place, end with the song, and stay off the drum channel', () => {
+    const song = withGuides(
+      demoSongs()[0],
+      Array.from({ length: 16 }, () => 3840),
+    );
+    const { tracks } = parseMidi(exportMidi(song, { layout: 'pieces', guides: true }));
+    const basses = tracks.filter(
+      ([first]) => first.type === 'trackName' && /^Bass/.test(first.text),
+    );
+    expect(basses).toHaveLength(16);
+    const ons = basses.map((track) => {
+      let tick = 0;
+      return track.flatMap((event) => {
+        tick += event.deltaTime;
+        return event.type === 'noteOn' ? [[tick, event.channel]] : [];
+      });
+    });
+    expect(ons[0]).toEqual([
+      [3840, 0],
+      [4800, 0],
+    ]);
+    expect(ons.flat().some(([, channel]) => channel === 9)).toBe(false);
+    const said = contentsOf(song, { layout: 'pieces', guides: true }).tracks.filter((t) => t.guide);
+    expect(said.map(({ hits }) => hits)).toEqual(ons.map((list) => list.length));
   });
 });

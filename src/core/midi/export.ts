@@ -1,9 +1,16 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
 import { byStaffOrder, noteOf, pieceOf, type PieceId } from '../model/pieces';
 import { songOfPattern } from '../model/make';
-import { findPattern, type Song } from '../model/song';
+import { findPattern, type Guide, type Song } from '../model/song';
 import { sameMeter, type Meter } from '../time/meter';
-import { PPQ, type NoteNumber, type Ticks } from '../time/units';
+import {
+  DRUM_CHANNEL,
+  PPQ,
+  type Channel,
+  type NoteNumber,
+  type Ticks,
+  type Velocity,
+} from '../time/units';
 import { laidPlaces, songTicks } from '../weave/sections';
 import { timeline, type TimedHit } from '../weave/timeline';
 
@@ -18,6 +25,38 @@ export interface ExportOptions {
   noteMap?: NoteMap;
   /** Only this pattern, once, instead of the whole song. */
   pattern?: string;
+  /**
+   * The guides of the song too, each on a channel of its own, and in a track of its own where each kit
+   * piece has one. Default: drums alone. A pattern by itself has none.
+   */
+  guides?: boolean;
+}
+
+/** A guide as a file holds it. */
+export interface GuidePart {
+  guide: Guide;
+  channel: Channel;
+  /** Its notes that begin before the song is over, in ticks of the song. */
+  notes: { on: Ticks; off: Ticks; note: NoteNumber; velocity: Velocity }[];
+}
+
+/** What is written of the guides with these options. */
+export function guideParts(song: Song, { guides, pattern }: ExportOptions): GuidePart[] {
+  if (!guides || pattern !== undefined) return [];
+  const end = songTicks(song);
+  return (song.guides ?? []).map((guide, i) => ({
+    guide,
+    // Channel 10 is for drums: guides have the others, and share them when they are more than fifteen.
+    channel: (i % 15) + (i % 15 >= DRUM_CHANNEL ? 1 : 0),
+    notes: guide.notes
+      .map(({ at, length, note, velocity }) => ({
+        on: guide.at + at,
+        off: Math.min(end, guide.at + at + length),
+        note,
+        velocity,
+      }))
+      .filter(({ on }) => on >= 0 && on < end),
+  }));
 }
 
 /** How long a drum note is held when its hit does not say: a 32nd note. */
@@ -41,14 +80,22 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
   const hits = timeline(source);
   const conductor = conductorEvents(source, scale);
   const notes = (list: readonly TimedHit[]) => noteEvents(list, scale, noteMap);
+  const guides = guideParts(song, options);
   const tracks =
     layout === 'one'
-      ? [trackOf(source.name, [...conductor, ...notes(hits)], end)]
+      ? [
+          trackOf(
+            source.name,
+            [...conductor, ...notes(hits), ...guides.flatMap((part) => guideEvents(part, scale))],
+            end,
+          ),
+        ]
       : [
           trackOf(source.name, conductor, end),
           ...piecesIn(hits).map((piece) =>
             trackOf(pieceOf(piece).name, notes(hits.filter((h) => h.piece === piece)), end),
           ),
+          ...guides.map((part) => trackOf(part.guide.name, guideEvents(part, scale), end)),
         ];
   const header = {
     format: layout === 'one' ? (0 as const) : (1 as const),
@@ -142,6 +189,21 @@ function noteEvents(
       {
         tick: on + lengths[i],
         rank: lengths[i] === 0 ? RANK.offAtOnce : RANK.off,
+        event: { ...note, type: 'noteOff', velocity: 0 } as MidiEvent,
+      },
+    ];
+  });
+}
+
+function guideEvents({ channel, notes }: GuidePart, scale: (tick: Ticks) => number): Timed[] {
+  return notes.flatMap(({ on, off, note: noteNumber, velocity }) => {
+    const from = scale(on);
+    const note = { deltaTime: 0, channel, noteNumber };
+    return [
+      { tick: from, rank: RANK.on, event: { ...note, type: 'noteOn', velocity } as MidiEvent },
+      {
+        tick: Math.max(from + 1, scale(off)),
+        rank: RANK.off,
         event: { ...note, type: 'noteOff', velocity: 0 } as MidiEvent,
       },
     ];

@@ -2,6 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -26,10 +28,12 @@ export function Deliver() {
   const [layout, setLayout] = useState<NonNullable<ExportOptions['layout']>>('one');
   const [resolution, setResolution] = useState('960');
   const [own, setOwn] = useState(480);
+  const [withGuides, setWithGuides] = useState(false);
   const pattern = song.patterns.find((p) => p.id === what);
   const origin = pattern ? (pattern.origin ?? song.origin) : song.origin;
   const ppq = resolution === OWN ? own : Number(resolution);
-  const options: ExportOptions = { ppq, layout, pattern: pattern?.id };
+  const guides = !pattern && withGuides;
+  const options: ExportOptions = { ppq, layout, pattern: pattern?.id, guides };
   const contents = contentsOf(song, options);
   const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
   return (
@@ -87,6 +91,18 @@ export function Deliver() {
               onChange={setOwn}
             />
           )}
+          {!pattern && (song.guides?.length ?? 0) > 0 && (
+            <FormControlLabel
+              control={
+                <Checkbox
+                  checked={withGuides}
+                  onChange={(_, checked) => setWithGuides(checked)}
+                  size="small"
+                />
+              }
+              label="the guides too, on channels of their own"
+            />
+          )}
           <Button
             variant="contained"
             disabled={contents.hits === 0}
@@ -139,8 +155,11 @@ function Contents({ contents, song }: { contents: ReturnType<typeof contentsOf>;
         </TableHead>
         <TableBody>
           {tracks.map((track) => (
-            <TableRow key={track.name}>
-              <TableCell>{track.name}</TableCell>
+            <TableRow key={`${track.name} ${track.channels.join()}`}>
+              <TableCell>
+                {track.name}
+                {track.guide && ' (guide)'}
+              </TableCell>
               <TableCell className="figures">{track.notes.join(', ')}</TableCell>
               <TableCell align="right">{track.channels.map((c) => c + 1).join(', ')}</TableCell>
               <TableCell align="right">{track.hits.toLocaleString('en')}</TableCell>
