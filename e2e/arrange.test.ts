@@ -156,3 +156,81 @@ describe('the ribbon', () => {
     await keys(page, 'Space');
   });
 });
+
+describe('a strand of the cloth', () => {
+  const cloth = '[aria-label*="kit pieces"]';
+
+  /** Goes over the cloth until the strand of a pattern is under the pointer. */
+  async function findStrand(title: string) {
+    const { box } = await middleOf(cloth);
+    for (let y = 8; y < box.height; y += 10) {
+      for (const x of [0.09, 0.15, 0.2]) {
+        await page.mouse.move(box.x + box.width * x, box.y + y);
+        await pause(20);
+        const said = await page
+          .$eval('[data-grip]', (grip) => grip.getAttribute('title')!)
+          .catch(() => '');
+        if (said.startsWith(title)) return { x: box.x + box.width * x, y: box.y + y };
+      }
+    }
+    throw new Error(`${title} is not on the cloth`);
+  }
+
+  const headerOf = (name: string) =>
+    middleOf(`[aria-label="sections in order"] button[title^="${name}"]`);
+
+  test('is dragged onto another section, in all its places or with Shift in one', async () => {
+    await goTo(page, `${DEMO}/weave`);
+    await page.waitForSelector(cloth);
+    const hats = await findStrand('hi-hat of “Verse, lamp trimmed”');
+    const chorus = await headerOf('chorus 1');
+    await drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, { x: chorus.x, y: chorus.y + 80 }]);
+    await page.mouse.click(chorus.x, chorus.y);
+    await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
+    const third = await headerOf('chorus 3');
+    await page.mouse.click(third.x, third.y);
+    await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
+    await keys(page, 'Control+z');
+    await page.keyboard.down('Shift');
+    await drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, chorus]);
+    await page.keyboard.up('Shift');
+    await page.mouse.click(chorus.x, chorus.y);
+    await seesText(page, 'hi-hat only, here only');
+    await keys(page, 'Control+z');
+  });
+
+  test('is dragged onto a pattern of the shelf, and takes the place of that piece', async () => {
+    const hats = await findStrand('hi-hat of “Verse, lamp trimmed”');
+    const fifth = await middleOf('[aria-label=patterns] li:nth-child(5)');
+    await drag(page, [hats, { x: fifth.x, y: fifth.y - 20 }, { x: fifth.x, y: fifth.y }]);
+    await page.click('[aria-label=patterns] li:nth-child(5) button');
+    await page.waitForSelector('[role=grid][aria-label^="Bridge"] [id^="cell-hihat-"]');
+    await keys(page, 'Control+z', 'Alt+3');
+    await page.waitForSelector(cloth);
+  });
+
+  test('is laid over the chosen section with keys alone', async () => {
+    await keys(page, 'ArrowRight', 't');
+    await seesText(page, 'Take from');
+    await seesText(page, 'the chosen section');
+    await pressButton(page, 'take');
+    await page.waitForSelector('[role=dialog]', { hidden: true });
+    await seesText(page, 'undo');
+    await keys(page, 'Control+z');
+  });
+
+  test('patterns of the shelf are put in another order by hand', async () => {
+    const names = () =>
+      page.$$eval('[aria-label=patterns] li', (rows) => rows.map((row) => row.textContent!));
+    const before = await names();
+    const row = (n: number) => middleOf(`[aria-label=patterns] li:nth-child(${n})`);
+    const [first, third] = [await row(1), await row(3)];
+    await drag(page, [first, { x: third.x, y: third.y - 10 }, third]);
+    await pause(300);
+    const after = await names();
+    expect(after[2]).toBe(before[0]);
+    expect([...after].sort()).toEqual([...before].sort());
+    await keys(page, 'Control+z');
+    expect(await names()).toEqual(before);
+  });
+});

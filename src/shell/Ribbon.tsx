@@ -15,7 +15,7 @@ import type { Song } from '@/core';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench, type Range } from '@/state/store';
-import { dropOnPlace, isDraggingStrands, saysOfDrop, saysOfDropHere } from '@/state/taking';
+import { placeZone } from '@/state/taking';
 import { locate, playhead, setHear, setSongLoop } from '@/state/transport';
 import { Transport } from './Transport';
 
@@ -59,29 +59,13 @@ function SongMap() {
       </Box>
     );
   }
-  const placeUnder = (event: React.DragEvent) => {
-    const { left, width } = event.currentTarget.getBoundingClientRect();
-    const tick = ((event.clientX - left) / width) * woven.length;
+  const zone = placeZone(({ clientX, currentTarget }) => {
+    const { left, width } = currentTarget.getBoundingClientRect();
+    const tick = ((clientX - left) / width) * woven.length;
     return laid.find(({ start, end }) => tick >= start && tick < end)?.place.id;
-  };
+  });
   return (
-    <Box
-      data-ribbon
-      sx={{ flex: 1, minWidth: 0, alignSelf: 'stretch', pt: '10px' }}
-      onDragOver={(event) => {
-        const place = placeUnder(event);
-        if (!place || !isDraggingStrands()) return;
-        event.preventDefault();
-        saysOfDropHere(place, event.shiftKey);
-      }}
-      onDragLeave={() => saysOfDrop(undefined)}
-      onDrop={(event) => {
-        const place = placeUnder(event);
-        if (!place || !isDraggingStrands()) return;
-        event.preventDefault();
-        dropOnPlace(place, event.shiftKey ? 'place' : 'section');
-      }}
-    >
+    <Box data-ribbon sx={{ flex: 1, minWidth: 0, alignSelf: 'stretch', pt: '10px' }} {...zone}>
       <Box sx={{ position: 'relative', height: 18, fontSize: 12, color: 'text.secondary' }}>
         {laid.map((place) => (
           <Box

@@ -14,6 +14,7 @@ import { openSong } from '@/state/session';
 import { prepareSongs } from '@/state/songsList';
 import { useWorkbench } from '@/state/store';
 import { connectPlayer } from '@/state/transport';
+import { DropSays } from './DropSays';
 import { Header } from './Header';
 import { Ribbon } from './Ribbon';
 
@@ -51,6 +52,7 @@ export function SongFrame({ id, children }: { id: string; children: ReactNode })
         {children}
       </Box>
       <Ribbon />
+      <DropSays />
     </Box>
   );
 }

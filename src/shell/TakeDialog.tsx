@@ -12,9 +12,11 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { findPattern } from '@/core';
 import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern/take';
 import { DyeSwatch } from '@/look/DyeSwatch';
+import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
 import {
@@ -41,11 +43,12 @@ export function TakeDialog() {
 type Goal = 'song' | 'patterns';
 
 function Body() {
-  const [pattern] = useState(takeSource);
+  const [pattern, setPattern] = useState(takeSource);
+  const { stage } = useWorkbench.getState();
   const song = useWorkbench((state) => state.history!.song);
   const [pieces, setPieces] = useState<readonly PieceId[]>(chosenPieces);
   const [goal, setGoal] = useState<Goal>(() =>
-    song.places.length > 0 && useWorkbench.getState().stage === 'gather' ? 'song' : 'patterns',
+    song.places.length > 0 && stage !== 'shape' ? 'song' : 'patterns',
   );
   const [reach, setReach] = useState<Reach>('section');
   const [mode, setMode] = useState<TakeMode>('replace');
@@ -81,6 +84,22 @@ function Body() {
         Take from “{pattern.name}”
       </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2 }}>
+        {stage === 'weave' && (
+          <Choice title="from">
+            <ChoiceField
+              label="pattern"
+              value={pattern.id}
+              options={song.patterns.map(({ id, name }) => [id, name] as const)}
+              onChange={(id) => {
+                const next = findPattern(song, id);
+                setPattern(next);
+                setPieces(
+                  next?.strands.flatMap(({ piece, hits }) => (hits[0] ? [piece] : [])) ?? [],
+                );
+              }}
+            />
+          </Choice>
+        )}
         <Choice title="strands">
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
             {there.map(({ piece }) => (
@@ -101,7 +120,7 @@ function Body() {
             label="onto"
             value={goal}
             options={[
-              ['song', 'the section that is heard'],
+              ['song', stage === 'weave' ? 'the chosen section' : 'the section that is heard'],
               ['patterns', 'patterns of the shelf'],
             ]}
             onChange={setGoal}

@@ -539,6 +539,13 @@ export const ACTIONS: readonly Action[] = [
     keys: ['a'],
     run: () => weave.addSection(),
   },
+  {
+    ...weaveOnly,
+    id: 'take-onto-place',
+    name: 'lay strands of a pattern over this section …',
+    keys: ['t'],
+    run: () => openDialog('take'),
+  },
   { ...weaveOnly, id: 'loop-place', name: 'loop this section', keys: ['l'], run: weave.loopPlace },
   {
     ...weaveOnly,

@@ -16,6 +16,8 @@ export type Reach = 'place' | 'section';
 interface Dragging {
   pattern?: Pattern;
   pieces: readonly PieceId[];
+  /** The pattern of the shelf that is dragged as a whole: it can also be put elsewhere on the shelf. */
+  shelf?: string;
   /** What dropping it here would do. */
   says?: string;
 }
@@ -26,17 +28,27 @@ export const useDragging = create<Dragging>(() => ({ pieces: [] }));
 export function startStrandDrag(event: DragEvent, pattern: Pattern, piece: PieceId): void {
   const { pieces } = useGather.getState();
   const all = pieces.includes(piece) ? pieces : [piece];
-  event.dataTransfer?.setData('text/plain', all.map((one) => pieceOf(one).name).join(', '));
-  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
-  useDragging.setState({ pattern, pieces: all, says: undefined });
+  const names = all.map((one) => pieceOf(one).name).join(', ');
+  startDrag(event, names, { pattern, pieces: all });
+}
+
+/** Drags one strand of the cloth: of the pattern that plays it there. */
+export function startClothDrag(event: DragEvent, patternId: string, piece: PieceId): void {
+  const pattern = findPattern(openSongNow(), patternId);
+  if (pattern) startDrag(event, pieceOf(piece).name, { pattern, pieces: [piece] });
 }
 
 /** Drags a whole pattern: all its strands. */
 export function startPatternDrag(event: DragEvent, pattern: Pattern): void {
   const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
-  event.dataTransfer?.setData('text/plain', pattern.name);
+  const shelf = findPattern(openSongNow(), pattern.id) && pattern.id;
+  startDrag(event, pattern.name, { pattern, pieces, shelf });
+}
+
+function startDrag(event: DragEvent, text: string, dragging: Dragging): void {
+  event.dataTransfer?.setData('text/plain', text);
   if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
-  useDragging.setState({ pattern, pieces, says: undefined });
+  useDragging.setState({ shelf: undefined, says: undefined, ...dragging });
 }
 
 /** Drags a groove of the list; its hits are there once it was chosen. */
@@ -48,14 +60,14 @@ export function startGrooveDrag(event: DragEvent, id: string): void {
 }
 
 export function endStrandDrag(): void {
-  useDragging.setState({ pattern: undefined, pieces: [], says: undefined });
+  useDragging.setState({ pattern: undefined, pieces: [], shelf: undefined, says: undefined });
 }
 
-export function isDraggingStrands(): boolean {
+function isDraggingStrands(): boolean {
   return useDragging.getState().pattern !== undefined;
 }
 
-export function saysOfDrop(says: string | undefined): void {
+function saysOfDrop(says: string | undefined): void {
   if (useDragging.getState().says !== says) useDragging.setState({ says });
 }
 
@@ -189,8 +201,10 @@ export function chosenPieces(): PieceId[] {
 
 /** The place whose drums a candidate is heard in. */
 export function placeHere(): string | undefined {
-  const { songLoop, placeId } = useWorkbench.getState();
+  const { songLoop, placeId, stage } = useWorkbench.getState();
   const laid = laidPlaces(openSongNow());
+  const chosen = laid.some(({ place }) => place.id === placeId);
+  if (stage === 'weave' && chosen) return placeId;
   if (songLoop) {
     return laid.findLast(({ start }) => start <= songLoop.from)?.place.id;
   }
@@ -198,7 +212,7 @@ export function placeHere(): string | undefined {
 }
 
 /** What dropping the strands that are dragged on a pattern would do. */
-export function saysOntoPattern(id: string): string | undefined {
+function saysOntoPattern(id: string): string | undefined {
   const { pattern, pieces } = useDragging.getState();
   const target = findPattern(openSongNow(), id);
   if (!pattern || !target) return undefined;
@@ -207,14 +221,14 @@ export function saysOntoPattern(id: string): string | undefined {
 }
 
 /** Drops the strands that are dragged on a pattern: they take the place of the same pieces. */
-export function dropOnPattern(id: string): void {
+function dropOnPattern(id: string): void {
   const { pattern, pieces } = useDragging.getState();
   if (pattern) takeIntoPatterns(pattern, pieces, [id], { mode: 'replace', fit: 'repeat' });
   endStrandDrag();
 }
 
 /** Drops the strands that are dragged on a place of the song. */
-export function dropOnPlace(placeId: string, reach: Reach): void {
+function dropOnPlace(placeId: string, reach: Reach): void {
   const { pattern, pieces } = useDragging.getState();
   if (pattern) takeOverPlace(pattern, pieces, placeId, { reach, mode: 'replace' });
   endStrandDrag();
@@ -238,8 +252,93 @@ export function takeApart(id: string): void {
   editOrSay({ type: 'take apart', id });
 }
 
-/** Says what dropping the strands that are dragged on a place would do. */
-export function saysOfDropHere(placeId: string, onlyHere: boolean): void {
-  const { pattern, pieces } = useDragging.getState();
-  if (pattern) saysOfDrop(saysOverPlace(pattern, pieces, placeId, onlyHere ? 'place' : 'section'));
+/** What a part of the page does with strands that are dragged over it, and dropped. */
+export interface DropZone {
+  onDragOver(event: ZoneEvent): void;
+  onDragLeave(): void;
+  onDrop(event: ZoneEvent): void;
+}
+
+type ZoneEvent = Pick<DragEvent, 'clientX' | 'clientY' | 'shiftKey' | 'preventDefault'> & {
+  currentTarget: EventTarget & Element;
+};
+
+/** Takes strands onto the place of the song that is under the pointer; with Shift only there. */
+export function placeZone(placeUnder: (event: ZoneEvent) => string | undefined): DropZone {
+  const reachOf = (event: ZoneEvent): Reach => (event.shiftKey ? 'place' : 'section');
+  return {
+    onDragOver(event) {
+      const { pattern, pieces } = useDragging.getState();
+      const place = placeUnder(event);
+      if (!pattern || !place) return;
+      event.preventDefault();
+      saysOfDrop(saysOverPlace(pattern, pieces, place, reachOf(event)));
+    },
+    onDragLeave: () => saysOfDrop(undefined),
+    onDrop(event) {
+      const place = placeUnder(event);
+      if (!place || !isDraggingStrands()) return;
+      event.preventDefault();
+      dropOnPlace(place, reachOf(event));
+    },
+  };
+}
+
+/** Where a pattern that is dragged over another one on the shelf would go: before it, onto it, behind it. */
+export type ShelfSpot = 'before' | 'onto' | 'behind';
+
+/**
+ * Takes strands into a pattern of the shelf. A pattern of the shelf that is dragged to the edge of
+ * another one goes before or behind it.
+ * @param show draws where it would go; undefined is nowhere
+ */
+export function shelfZone(id: string, show: (spot: ShelfSpot | undefined) => void): DropZone {
+  return {
+    onDragOver(event) {
+      const { shelf } = useDragging.getState();
+      if (!isDraggingStrands() || shelf === id) return;
+      event.preventDefault();
+      const spot = spotIn(event);
+      show(spot);
+      saysOfDrop(spot === 'onto' ? saysOntoPattern(id) : saysMoved(shelf!, spot, id));
+    },
+    onDragLeave() {
+      show(undefined);
+      saysOfDrop(undefined);
+    },
+    onDrop(event) {
+      event.preventDefault();
+      show(undefined);
+      const { shelf } = useDragging.getState();
+      const spot = spotIn(event);
+      if (spot === 'onto') return dropOnPattern(id);
+      movePatternTo(shelf!, id, spot);
+      endStrandDrag();
+    },
+  };
+}
+
+function spotIn({ clientY, currentTarget }: ZoneEvent): ShelfSpot {
+  const { top, height } = currentTarget.getBoundingClientRect();
+  const share = (clientY - top) / height;
+  if (!useDragging.getState().shelf || (share > 0.3 && share < 0.7)) return 'onto';
+  return share < 0.5 ? 'before' : 'behind';
+}
+
+function saysMoved(id: string, spot: ShelfSpot, other: string): string {
+  const [name, at] = [id, other].map((one) => findPattern(openSongNow(), one)?.name);
+  return `“${name}” goes ${spot} “${at}” on the shelf`;
+}
+
+/** Puts a pattern before or behind another one on the shelf. */
+export function movePatternTo(id: string, other: string, spot: 'before' | 'behind'): void {
+  const rest = openSongNow().patterns.filter((pattern) => pattern.id !== id);
+  const at = rest.findIndex((pattern) => pattern.id === other);
+  if (at >= 0) edit({ type: 'move pattern', id, to: spot === 'before' ? at : at + 1 });
+}
+
+/** Puts a pattern where another one is on the shelf; the others make room. */
+export function movePatternOver(id: string, other: string): void {
+  const to = openSongNow().patterns.findIndex((pattern) => pattern.id === other);
+  if (to >= 0 && id !== other) edit({ type: 'move pattern', id, to });
 }

@@ -7,7 +7,6 @@ import { useEffect } from 'react';
 import { keyOf } from '@/state/actions';
 import { openLibrary, setTab, useGather, type Gathering } from '@/state/gather';
 import { useWorkbench } from '@/state/store';
-import { useDragging } from '@/state/taking';
 import { Filters } from './Filters';
 import { GatherBar } from './GatherBar';
 import { GrooveList } from './GrooveList';
@@ -44,37 +43,8 @@ export function Gather() {
         <GrooveList />
         <Side />
       </Box>
-      <DropSays />
       <ReadingReport />
       <NoteMapDialog />
-    </Box>
-  );
-}
-
-/** While a strand is dragged: what dropping it here would do. */
-function DropSays() {
-  const pattern = useDragging((state) => state.pattern);
-  const says = useDragging((state) => state.says);
-  if (!pattern) return null;
-  return (
-    <Box
-      role="status"
-      sx={{
-        position: 'fixed',
-        left: '50%',
-        bottom: 112,
-        transform: 'translateX(-50%)',
-        maxWidth: 720,
-        px: 2,
-        py: 1,
-        bgcolor: 'var(--ink)',
-        color: 'var(--paper)',
-        borderRadius: 1,
-        pointerEvents: 'none',
-        zIndex: 1500,
-      }}
-    >
-      {says ?? 'drop it on a section of the ribbon below (with Shift: only there), or on the shelf'}
     </Box>
   );
 }

@@ -13,20 +13,19 @@ import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern/length';
 import { usesOf } from '@/core/weave/arrange';
+import { spotSx } from '@/look/spot';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/edit';
 import { goToStage } from '@/state/routes';
 import { setAside, showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
 import {
-  dropOnPattern,
   endStrandDrag,
-  startPatternDrag,
-  isDraggingStrands,
   joinChosen,
-  saysOfDrop,
-  saysOntoPattern,
+  shelfZone,
+  startPatternDrag,
   takeApart,
+  type ShelfSpot,
 } from '@/state/taking';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
@@ -102,7 +101,7 @@ function Kept(props: {
 }) {
   const { pattern, uses, chosen, onChoose, onMove } = props;
   const { id, name, dye, notes = '', stars, tags = [] } = pattern;
-  const [over, setOver] = useState(false);
+  const [spot, setSpot] = useState<ShelfSpot>();
   const bars = Math.round(barsOf(pattern) * 100) / 100;
   return (
     <Box
@@ -111,21 +110,7 @@ function Kept(props: {
       draggable
       onDragStart={(event) => startPatternDrag(event.nativeEvent, pattern)}
       onDragEnd={endStrandDrag}
-      onDragOver={(event) => {
-        if (!isDraggingStrands()) return;
-        event.preventDefault();
-        setOver(true);
-        saysOfDrop(saysOntoPattern(id));
-      }}
-      onDragLeave={() => {
-        setOver(false);
-        saysOfDrop(undefined);
-      }}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        dropOnPattern(id);
-      }}
+      {...shelfZone(id, setSpot)}
       sx={{
         display: 'grid',
         gridTemplateColumns: '28px 28px minmax(0, 1fr) auto',
@@ -133,7 +118,7 @@ function Kept(props: {
         gap: 0.75,
         p: 0.5,
         borderBottom: '1px solid var(--fine-line)',
-        outline: over ? '2px solid var(--accent)' : 'none',
+        ...spotSx(spot),
       }}
     >
       <Checkbox

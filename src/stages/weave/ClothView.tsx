@@ -5,11 +5,11 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import type { Song } from '@/core';
-import { pieceOf } from '@/core/model/pieces';
+import { findPattern, type Song } from '@/core';
+import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { barTicks } from '@/core/time/meter';
 import { tempoMapOf } from '@/core/time/tempo';
-import { cloth, type Cloth } from '@/core/weave/cloth';
+import { cloth, type Cloth, type ClothCell } from '@/core/weave/cloth';
 import { barAround, laidPlaces, songBars, type LaidPlace } from '@/core/weave/sections';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { GuideLine } from '@/look/GuideLine';
@@ -18,6 +18,7 @@ import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport';
+import { endStrandDrag, placeZone, startClothDrag } from '@/state/taking';
 import { addSection, selectPlace } from '@/state/weave';
 import { HEADER, Headers } from './Headers';
 
@@ -75,7 +76,7 @@ function Facts({ song }: { song: Song }) {
             {song.sections.length} sections in {song.places.length} places
           </span>
           <Box component="span" sx={{ ml: 'auto', fontSize: 12 }}>
-            press a bar to play from it · drag a header to move it
+            press a bar to play from it · drag a header to move it, a strand to take it elsewhere
           </Box>
         </>
       )}
@@ -170,7 +171,7 @@ function Woven({ song, laid, woven, size }: WovenProps) {
       </Box>
       <Box sx={{ position: 'relative' }}>
         <Headers song={song} laid={laid} x={x} />
-        <Surface song={song} laid={laid} x={x} width={width}>
+        <Surface song={song} laid={laid} x={x} width={width} woven={woven} heights={heights}>
           <ClothCanvas
             cloth={woven}
             rowHeights={heights}
@@ -205,15 +206,46 @@ function rowHeights(woven: Cloth, room: number): number[] {
   return weights.map((weight) => Math.max(20, Math.min(88, Math.floor((free * weight) / sum))));
 }
 
+/** The stretch of a strand that is under the pointer: it can be dragged. */
+interface Grip {
+  piece: PieceId;
+  cell: ClothCell;
+  top: number;
+  height: number;
+}
+
+/** @param before is given back where nothing has changed, so that nothing is drawn anew */
+function gripAt(
+  woven: Cloth,
+  heights: readonly number[],
+  tick: number,
+  y: number,
+  before: Grip | undefined,
+): Grip | undefined {
+  let top = 0;
+  for (const [i, { piece, cells }] of woven.rows.entries()) {
+    const height = heights[i];
+    if (y >= top && y < top + height) {
+      const cell = cells.findLast(({ from, to }) => tick >= from && tick < to);
+      if (before && before.cell === cell) return before;
+      return cell && { piece, cell, top, height };
+    }
+    top += height + GAP;
+  }
+  return undefined;
+}
+
 /** Press a bar: its section is chosen and the song plays from there. */
 function Surface(
-  props: Pick<WovenProps, 'song' | 'laid'> & {
+  props: Pick<WovenProps, 'song' | 'laid' | 'woven'> & {
     x: (tick: number) => number;
     width: number;
+    heights: readonly number[];
     children: React.ReactNode;
   },
 ) {
-  const { song, laid, x, width, children } = props;
+  const { song, laid, woven, heights, x, width, children } = props;
+  const [grip, setGrip] = useState<Grip>();
   const head = useRef<HTMLDivElement>(null);
   const { setNodeRef, isOver } = useDroppable({ id: 'cloth' });
   const length = laid.at(-1)!.end;
@@ -226,11 +258,20 @@ function Surface(
     head.current.style.visibility = heard ? 'visible' : 'hidden';
     head.current.style.transform = `translateX(${x(Math.min(length, playhead())).toFixed(1)}px)`;
   });
+  const tickOf = (event: { clientX: number; currentTarget: Element }) => {
+    const { left } = event.currentTarget.getBoundingClientRect();
+    return Math.max(0, Math.min(length - 1, ((event.clientX - left) / width) * length));
+  };
+  const placeAt = (tick: number) => laid.find(({ start, end }) => tick >= start && tick < end);
+  const zone = placeZone((event) => placeAt(tickOf(event))?.place.id);
+  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    const { top } = event.currentTarget.getBoundingClientRect();
+    setGrip(gripAt(woven, heights, tickOf(event), event.clientY - top, grip));
+  };
   const onPointerUp = (event: PointerEvent<HTMLElement>) => {
     if (event.button !== 0) return;
-    const { left } = event.currentTarget.getBoundingClientRect();
-    const tick = Math.min(length - 1, ((event.clientX - left) / width) * length);
-    const place = laid.find(({ start, end }) => tick >= start && tick < end);
+    const tick = tickOf(event);
+    const place = placeAt(tick);
     if (place) selectPlace(place.place.id);
     setHear('song');
     void play(barAround(song, tick).from);
@@ -239,6 +280,9 @@ function Surface(
     <Box
       ref={setNodeRef}
       onPointerUp={onPointerUp}
+      onPointerMove={onPointerMove}
+      onPointerLeave={() => setGrip(undefined)}
+      {...zone}
       sx={{
         position: 'relative',
         cursor: 'pointer',
@@ -246,6 +290,26 @@ function Surface(
       }}
     >
       {children}
+      {grip && (
+        <Box
+          draggable
+          data-grip={grip.cell.pattern}
+          title={`${pieceOf(grip.piece).name.toLowerCase()} of “${findPattern(song, grip.cell.pattern)?.name}”: press to play from here, drag it onto another section or a pattern of the shelf`}
+          onDragStart={(event) => startClothDrag(event.nativeEvent, grip.cell.pattern, grip.piece)}
+          onDragEnd={() => {
+            endStrandDrag();
+            setGrip(undefined);
+          }}
+          sx={{
+            position: 'absolute',
+            top: grip.top,
+            height: grip.height,
+            left: x(grip.cell.from),
+            width: x(grip.cell.to) - x(grip.cell.from) - 2,
+            border: '1px solid var(--ink)',
+          }}
+        />
+      )}
       {here && (
         <Box
           sx={{

@@ -9,6 +9,7 @@ import { meterName } from '@/core/time/meter';
 import { placeName, placesOf, type LaidPlace } from '@/core/weave/sections';
 import { useWorkbench } from '@/state/store';
 import { play } from '@/state/transport';
+import { placeZone } from '@/state/taking';
 import { selectPlace } from '@/state/weave';
 
 /** Height of a header, without the gap below it. */
@@ -60,6 +61,7 @@ function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: num
     <Box
       role="listitem"
       ref={setNodeRef}
+      {...placeZone(() => place.id)}
       sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
       style={{
         transform: CSS.Translate.toString(transform),

@@ -1,20 +1,24 @@
 'use client';
 
-import { useDraggable } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import AddIcon from '@mui/icons-material/Add';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
+import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern/length';
 import { usesOf } from '@/core/weave/arrange';
 import { DyeSwatch } from '@/look/DyeSwatch';
+import { spotSx } from '@/look/spot';
 import { ACTIONS, keyOf } from '@/state/actions';
 import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
+import { shelfZone, type ShelfSpot } from '@/state/taking';
 import { addSection } from '@/state/weave';
 
 /** The patterns kept for this song. Drag one onto the cloth, or press its plus. */
@@ -43,9 +47,14 @@ export function Shelf() {
         aria-label="patterns"
         sx={{ listStyle: 'none', m: 0, p: 0, px: 1, overflowY: 'auto' }}
       >
-        {song.patterns.map((pattern) => (
-          <Kept key={pattern.id} pattern={pattern} uses={usesOf(song, pattern.id)} />
-        ))}
+        <SortableContext
+          items={song.patterns.map(({ id }) => `shelf-${id}`)}
+          strategy={verticalListSortingStrategy}
+        >
+          {song.patterns.map((pattern) => (
+            <Kept key={pattern.id} pattern={pattern} uses={usesOf(song, pattern.id)} />
+          ))}
+        </SortableContext>
       </Box>
       <Box sx={{ p: 1.5, borderTop: '1px solid var(--line)' }}>
         <Tooltip title={keyOf('new-pattern')}>
@@ -60,16 +69,19 @@ export function Shelf() {
 
 function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
   const { id, name, dye } = pattern;
-  const { setNodeRef, listeners, isDragging } = useDraggable({
+  const { setNodeRef, listeners, transform, isDragging } = useSortable({
     id: `shelf-${id}`,
     data: { pattern: id },
   });
+  const [spot, setSpot] = useState<ShelfSpot>();
   const bars = Math.round(barsOf(pattern) * 100) / 100;
   return (
     <Box
       component="li"
       ref={setNodeRef}
       {...listeners}
+      {...shelfZone(id, setSpot)}
+      style={{ transform: CSS.Translate.toString(transform) }}
       sx={{
         display: 'flex',
         alignItems: 'center',
@@ -80,6 +92,7 @@ function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
         opacity: isDragging ? 0.5 : 1,
         touchAction: 'none',
         '&:hover': { bgcolor: 'var(--paper)' },
+        ...spotSx(spot),
       }}
     >
       <DyeSwatch dye={dye} size={32} />

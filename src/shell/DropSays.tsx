@@ -1,0 +1,33 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useDragging } from '@/state/taking';
+
+/** While a strand is dragged: what dropping it here would do. */
+export function DropSays() {
+  const pattern = useDragging((state) => state.pattern);
+  const says = useDragging((state) => state.says);
+  if (!pattern) return null;
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: 'fixed',
+        left: '50%',
+        bottom: 112,
+        transform: 'translateX(-50%)',
+        maxWidth: 720,
+        px: 2,
+        py: 1,
+        bgcolor: 'var(--ink)',
+        color: 'var(--paper)',
+        borderRadius: 1,
+        pointerEvents: 'none',
+        zIndex: 1500,
+      }}
+    >
+      {says ??
+        'drop it on a section of the song (with Shift: only there), or on a pattern of the shelf'}
+    </Box>
+  );
+}
