@@ -3,6 +3,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
   DEMO,
+  drag,
   goTo,
   heardPeaks,
   keys,
@@ -321,6 +322,30 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
   await seesText(page, '3 notes from bar 1');
   await pressButton(page, 'close');
   await keys(page, 'Control+z');
+});
+
+test('patterns of the shelf are dragged into another order', async () => {
+  await keys(page, 'Shift+2');
+  const names = () =>
+    page.$$eval('[aria-label=shelf] li', (rows) => rows.map((row) => row.dataset.pattern!));
+  const before = await names();
+  const boxOf = async (n: number) => {
+    const row = await page.waitForSelector(`[aria-label=shelf] li:nth-child(${n})`);
+    return (await row!.boundingBox())!;
+  };
+  const [first, third] = [await boxOf(1), await boxOf(3)];
+  const x = first.x + 48;
+  const bottom = third.y + third.height - 4;
+  await drag(page, [
+    { x, y: first.y + 10 },
+    { x, y: bottom - 12 },
+    { x, y: bottom },
+  ]);
+  await pause(200);
+  const [a, b, c, ...rest] = before;
+  expect(await names()).toEqual([b, c, a, ...rest]);
+  await keys(page, 'Control+z');
+  expect(await names()).toEqual(before);
 });
 
 test('patterns are joined end to end on the shelf, and taken apart again', async () => {

@@ -7,7 +7,7 @@ import { useDragging } from '@/state/taking';
 export function DropSays() {
   const pattern = useDragging((state) => state.pattern);
   const says = useDragging((state) => state.says);
-  if (!pattern) return null;
+  if (!pattern && !says) return null;
   return (
     <Box
       role="status"

@@ -51,12 +51,19 @@ function startDrag(event: DragEvent, text: string, dragging: Dragging): void {
   useDragging.setState({ shelf: undefined, says: undefined, ...dragging });
 }
 
-/** Drags a groove of the list; its hits are there once it was chosen. */
+/** Drags a groove of the list: it is chosen by that, and can be dropped as soon as its hits are there. */
 export function startGrooveDrag(event: DragEvent, id: string): void {
-  const pattern = useGather.getState().chosen === id ? chosenPattern() : undefined;
-  if (pattern) return startPatternDrag(event, pattern);
-  event.preventDefault();
-  void chooseGroove(id);
+  if (useGather.getState().chosen === id && chosenPattern()) {
+    return startPatternDrag(event, chosenPattern()!);
+  }
+  startDrag(event, grooveById(id)?.name ?? '', { pieces: [], says: 'its hits are on their way' });
+  void chooseGroove(id, false).then(() => {
+    const pattern = useGather.getState().chosen === id ? chosenPattern() : undefined;
+    const { says } = useDragging.getState();
+    if (!pattern || says === undefined) return;
+    const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
+    useDragging.setState({ pattern, pieces, says: undefined });
+  });
 }
 
 export function endStrandDrag(): void {

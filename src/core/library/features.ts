@@ -1,14 +1,7 @@
 import type { PieceId } from '../model/pieces';
 import { barTicks, beatTicks, type Meter } from '../time/meter';
 import { PPQ, type Ticks } from '../time/units';
-import {
-  barsOfStrokes,
-  GROUP_OF_PIECE,
-  GROUPS,
-  PIECES_BY_NUMBER,
-  type Group,
-  type Strokes,
-} from './strokes';
+import { barsOfStrokes, GROUP_OF_PIECE, GROUPS, PIECES_BY_NUMBER, type Strokes } from './strokes';
 
 /** What can be said of a groove without hearing it. */
 export interface Features {
@@ -21,8 +14,8 @@ export interface Features {
   busyness: number;
   /** Where the second of two equal notes falls, in percent of the pair: 50 is straight. */
   swing: number;
-  /** Milliseconds that the strokes of a group come late on average; negative is early. */
-  push: Partial<Record<Group, number>>;
+  /** Milliseconds that the strokes of each piece come late on average; negative is early. */
+  push: Partial<Record<PieceId, number>>;
 }
 
 export function featuresOf(strokes: Strokes): Features {
@@ -45,8 +38,8 @@ const tenths = (value: number) => Math.round(value * 10) / 10;
 // `%` of numbers that need not be whole, each cost more than a bar's measuring: so room is used
 // again, and remainders are taken with `Math.floor`.
 const used = new Uint8Array(PIECES_BY_NUMBER.length);
-const sums = new Float64Array(GROUPS.length);
-const counts = new Uint32Array(GROUPS.length);
+const sums = new Float64Array(PIECES_BY_NUMBER.length);
+const counts = new Uint32Array(PIECES_BY_NUMBER.length);
 let struck = new Uint8Array(1024);
 
 function piecesOf({ count, piece }: Strokes): PieceId[] {
@@ -167,14 +160,14 @@ function pushOf(
     if (triplet && Math.abs(third) < Math.abs(off)) off = third;
     // Finer notes between the lines say nothing about push.
     if (Math.abs(off) > unit * 0.3) continue;
-    const group = GROUP_OF_PIECE[piece[i]];
-    sums[group] += off;
-    counts[group]++;
+    sums[piece[i]] += off;
+    counts[piece[i]]++;
   }
   const push: Features['push'] = {};
   const msPerTick = 60_000 / bpm / PPQ;
-  for (let g = 0; g < GROUPS.length; g++) {
-    if (counts[g] > 0) push[GROUPS[g]] = tenths((sums[g] / counts[g]) * msPerTick);
+  for (let number = 0; number < sums.length; number++) {
+    if (counts[number] === 0) continue;
+    push[PIECES_BY_NUMBER[number]] = tenths((sums[number] / counts[number]) * msPerTick);
   }
   return push;
 }

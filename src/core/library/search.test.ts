@@ -105,6 +105,17 @@ describe('finding', () => {
     expect(soft.length).toBeGreaterThan(0);
     expect(soft.every(({ pieces }) => !pieces.includes('snare'))).toBe(true);
     expect(fit({ stars: 1 })).toEqual([]);
+    const dense = fit({ perBeat: [6, Infinity] });
+    expect(dense.length).toBeGreaterThan(0);
+    expect(Math.min(...dense.map(({ perBeat }) => perBeat))).toBeGreaterThanOrEqual(6);
+    // A strand that is asked for is the one that has to lie late.
+    const late = fit({ push: [4, Infinity] });
+    const lateSnare = fit({ push: [4, Infinity], uses: ['snare'] });
+    expect(lateSnare.length).toBeGreaterThan(0);
+    expect(lateSnare.length).toBeLessThan(late.length);
+    expect(lateSnare.every(({ push }) => push.snare! >= 4)).toBe(true);
+    expect(fit({ ppq: 0 })).toEqual(library);
+    expect(fit({ ppq: 480 })).toEqual([]);
   });
 
   const order = (by: SortBy, down: boolean) => ({ by, down, stars: () => 0, fit: () => 0 });

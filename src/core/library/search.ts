@@ -16,6 +16,12 @@ export interface Filter {
   bpm?: readonly [low: number, high: number];
   busyness?: readonly [low: number, high: number];
   swing?: readonly [low: number, high: number];
+  /** Strokes a quarter note. */
+  perBeat?: readonly [low: number, high: number];
+  /** Milliseconds that a strand comes late on average: any of it, or one of those it must use. */
+  push?: readonly [low: number, high: number];
+  /** Pulses a quarter note of its file; 0 is none, as for text. */
+  ppq?: number;
   /** Pieces it must use, and pieces it must not. */
   uses?: readonly PieceId[];
   lacks?: readonly PieceId[];
@@ -56,6 +62,9 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   if (!within(groove.bars, filter.bars) || !within(groove.bpm, filter.bpm)) return false;
   if (!within(groove.busyness, filter.busyness) || !within(groove.swing, filter.swing))
     return false;
+  if (!within(groove.perBeat, filter.perBeat)) return false;
+  if (filter.ppq !== undefined && (groove.ppq ?? 0) !== filter.ppq) return false;
+  if (filter.push && !pushesOf(groove, uses).some((ms) => within(ms, filter.push))) return false;
   if (uses?.some((piece) => !groove.pieces.includes(piece))) return false;
   if (lacks?.some((piece) => groove.pieces.includes(piece))) return false;
   if (stars && remarks.stars(groove.id) < stars) return false;
@@ -63,6 +72,11 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   if (words.length === 0) return true;
   const said = textOf(groove) + remarks.note(groove.id).toLowerCase();
   return words.every((word) => said.includes(word));
+}
+
+function pushesOf({ push }: Groove, pieces: readonly PieceId[] = []): number[] {
+  if (pieces.length === 0) return Object.values(push) as number[];
+  return pieces.flatMap((piece) => push[piece] ?? []);
 }
 
 const texts = new WeakMap<Groove, string>();

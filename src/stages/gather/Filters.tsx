@@ -6,7 +6,7 @@ import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import { memo, useDeferredValue, useMemo } from 'react';
 import type { Groove } from '@/core/library/groove';
-import { KIT_PIECES } from '@/core/model/pieces';
+import { KIT_PIECES, pieceOf } from '@/core/model/pieces';
 import { PATTERN_KINDS } from '@/core';
 import { meterName } from '@/core/time/meter';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
@@ -24,11 +24,14 @@ export function Filters() {
 const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groove[] }) {
   const filter = useGather((state) => state.filter);
   const showPassed = useGather((state) => state.showPassed);
-  const { families, meters } = useMemo(() => {
+  const { families, meters, resolutions } = useMemo(() => {
     const names = new Map<string, number>();
     for (const { family } of grooves) names.set(family, (names.get(family) ?? 0) + 1);
     return {
       families: [...names].sort(([a], [b]) => a.localeCompare(b)),
+      resolutions: [...new Set(grooves.map(({ ppq }) => ppq ?? 0))]
+        .sort((a, b) => a - b)
+        .map((ppq) => [String(ppq), ppq === 0 ? 'written as text' : String(ppq)] as const),
       meters: [...new Set(grooves.map(({ meter }) => meterName(meter)))].sort(),
     };
   }, [grooves]);
@@ -118,18 +121,40 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         onChange={(swing) => setFilter({ swing })}
       />
       <Range
+        label="hits a beat"
+        value={filter.perBeat}
+        low={0}
+        high={16}
+        onChange={(perBeat) => setFilter({ perBeat })}
+      />
+      <Range
+        label={`late by, ms${filter.uses ? `: ${pieceOf(filter.uses[0]).name.toLowerCase()}` : ''}`}
+        value={filter.push}
+        low={-30}
+        high={30}
+        onChange={(push) => setFilter({ push })}
+      />
+      <Range
         label="bars"
         value={filter.bars}
         low={0}
         high={16}
         onChange={(bars) => setFilter({ bars })}
       />
-      <ChoiceField
-        label="stars"
-        value={String(filter.stars ?? 'any')}
-        options={[ANY, ...[1, 2, 3, 4, 5].map((n) => [String(n), `${n} or more`] as const)]}
-        onChange={(stars) => setFilter({ stars: Number(stars) || undefined })}
-      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 1 }}>
+        <ChoiceField
+          label="stars"
+          value={String(filter.stars ?? 'any')}
+          options={[ANY, ...[1, 2, 3, 4, 5].map((n) => [String(n), `${n} or more`] as const)]}
+          onChange={(stars) => setFilter({ stars: Number(stars) || undefined })}
+        />
+        <ChoiceField
+          label="resolution"
+          value={String(filter.ppq ?? 'any')}
+          options={[ANY, ...resolutions]}
+          onChange={(ppq) => setFilter({ ppq: ppq === 'any' ? undefined : Number(ppq) })}
+        />
+      </Box>
       <Button
         size="small"
         aria-pressed={!showPassed}
@@ -155,16 +180,18 @@ function Range(props: {
   onChange: (range: [number, number] | undefined) => void;
 }) {
   const { label, value, low, high, onChange } = props;
-  const [from, to] = [value?.[0] ?? low, Math.min(high, value?.[1] ?? high)];
+  const [from, to] = [Math.max(low, value?.[0] ?? low), Math.min(high, value?.[1] ?? high)];
+  const said = (a: number, b: number) =>
+    b === high ? `${a} and more` : a === low ? `up to ${b}` : `${a} to ${b}`;
   return (
     <Box>
       <Box sx={{ display: 'flex', fontSize: 12 }}>
         <Box sx={{ flex: 1, color: 'text.secondary' }}>{label}</Box>
         <Box className="figures" sx={{ fontWeight: 600 }}>
-          {value ? `${from} to ${to}${to === high ? ' and more' : ''}` : 'any'}
+          {value ? said(from, to) : 'any'}
         </Box>
       </Box>
-      <Box sx={{ px: 1, height: 26 }}>
+      <Box sx={{ px: 1, height: 24, mt: '-3px' }}>
         <Slider
           size="small"
           value={[from, to]}
@@ -173,7 +200,9 @@ function Range(props: {
           getAriaLabel={(index) => `${label}, ${index === 0 ? 'from' : 'to'}`}
           onChange={(_, next) => {
             const [a, b] = next as number[];
-            onChange(a === low && b === high ? undefined : [a, b === high ? Infinity : b]);
+            // The ends of the slider stand for all that lies beyond them.
+            const all = a === low && b === high;
+            onChange(all ? undefined : [a === low ? -Infinity : a, b === high ? Infinity : b]);
           }}
         />
       </Box>

@@ -14,6 +14,7 @@ import { fitOfPattern, saidFit } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
 import { NOTE_MAPS } from '@/core/midi/noteMap';
 import { openNoteMap } from '@/state/noteMaps';
+import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { GROUPS, type Group } from '@/core/library/strokes';
 import { meterName } from '@/core/time/meter';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
@@ -111,9 +112,12 @@ function ReadThrough({ groove: { through } }: { groove: Groove }) {
 
 function saidOf(groove: Groove): string {
   const { meter, bars, bpm, hits, perBeat, busyness, swing, push, ppq } = groove;
-  const late = Object.entries(push)
+  const late = (Object.entries(push) as [PieceId, number][])
     .filter(([, ms]) => Math.abs(ms) >= 2)
-    .map(([group, ms]) => `${group} ${Math.abs(Math.round(ms))} ms ${ms > 0 ? 'late' : 'early'}`);
+    .map(
+      ([id, ms]) =>
+        `${pieceOf(id).name.toLowerCase()} ${Math.abs(Math.round(ms))} ms ${ms > 0 ? 'late' : 'early'}`,
+    );
   return [
     meterName(meter),
     bars === 1 ? '1 bar' : `${bars} bars`,
@@ -128,10 +132,11 @@ function saidOf(groove: Groove): string {
 
 function NameField({ groove }: { groove: Groove }) {
   const [draft, setDraft] = useState(groove.name);
-  const keep = () => {
+  const keep = (thenNext = false) => {
     const name = draft.trim();
     if (name && name !== groove.name) gather.remark({ name }, groove.id);
     else setDraft(groove.name);
+    if (thenNext) gather.turnGroove(1);
   };
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 92px', gap: 1 }}>
@@ -139,8 +144,14 @@ function NameField({ groove }: { groove: Groove }) {
         label={`name (${keyOf('rename-groove')})`}
         value={draft}
         onChange={(event) => setDraft(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => leaveField(event, keep, () => setDraft(groove.name))}
+        onBlur={() => keep()}
+        onKeyDown={(event) =>
+          leaveField(
+            event,
+            () => keep(true),
+            () => setDraft(groove.name),
+          )
+        }
         slotProps={{ htmlInput: { 'aria-label': 'name of the groove', autoComplete: 'off' } }}
       />
       <ChoiceField
