@@ -56,6 +56,7 @@ export async function main(): Promise<void> {
   const headers = await page.$$('[aria-label="sections in order"] button');
   await headers[2].click();
   await shot('weave');
+  await recombining(page, shot);
   await scheme(page, 'dark');
   await shot('weave-dark');
   await scheme(page, 'light');
@@ -104,6 +105,7 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
   await keys(page, 'Enter');
   await keys(page, 'k', 'x', '4', 'ArrowDown');
   await pause(900);
+  await page.mouse.move(900, 80);
   await shot('gather');
   await pressButton(page, 'only Kick');
   await keys(page, 't');
@@ -111,6 +113,23 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
   await keys(page, 'Escape', 'Space');
   await page.goto(`${HOME}/?demo=fresh`);
   await page.waitForSelector('li canvas');
+}
+
+/** The hats of the verse on their way onto the bridge. */
+async function recombining(page: Page, shot: (name: string) => Promise<void>): Promise<void> {
+  const cloth = (await (await page.$('[aria-label*="kit pieces"]'))!.boundingBox())!;
+  const over = (share: number, y: number, steps = 1) =>
+    page.mouse.move(cloth.x + cloth.width * share, cloth.y + y, { steps });
+  let y = 0;
+  do await over(0.15, (y += 8));
+  while (!(await page.$('[data-grip][title^="hi-hat"]')) && y < cloth.height);
+  await page.mouse.down();
+  await over(0.3, y - 20, 8);
+  await over(0.61, y, 8);
+  await shot('recombine');
+  await page.mouse.up();
+  await pause(300);
+  await keys(page, 'Control+z');
 }
 
 /** A ramp over the snare of the second bar, seen before it is kept. */

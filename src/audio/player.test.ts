@@ -19,6 +19,7 @@ class FakeContext {
 }
 
 let posted: ToEngine[];
+let hurried: number[];
 let port: { onmessage?: (event: { data: FromEngine }) => void };
 
 class FakeNode {
@@ -36,6 +37,7 @@ function setUp() {
     onAudio: (state) => states.push(state),
     onPlaying: (now) => playing.push(now),
     synthesise: async (note) => ({ note, choke: 0, alternates: [] }),
+    hurry: (notes) => hurried.push(...notes),
   });
   player.setSong(song);
   return { player, states, playing };
@@ -49,6 +51,7 @@ const of = <T extends ToEngine['type']>(type: T) =>
 
 beforeEach(() => {
   posted = [];
+  hurried = [];
   FakeContext.suspended = false;
   FakeContext.broken = false;
   Object.assign(globalThis, { AudioContext: FakeContext, AudioWorkletNode: FakeNode });
@@ -65,6 +68,8 @@ describe('play', () => {
       .flatMap((m) => (m.type === 'sound' ? [m.sound.note] : []));
     expect(loaded.sort()).toEqual(notesIn(compileScore(song)).sort());
     expect(of('score')).toHaveLength(1);
+    // They were asked for before anything that may be heard later.
+    expect([...new Set(hurried)].sort()).toEqual(loaded.sort());
   });
 
   test('says where in seconds, and counts in when it is asked to', async () => {

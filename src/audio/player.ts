@@ -22,6 +22,8 @@ export interface PlayerEvents {
   onPlaying(playing: boolean): void;
   /** Computes the sounds of a note somewhere off the page's thread. */
   synthesise(note: SoundId, sampleRate: Hertz): Promise<KitSound>;
+  /** Told which of the sounds that were asked for are needed before the others. */
+  hurry(notes: readonly SoundId[]): void;
 }
 
 /** The page's handle on the engine in the audio thread. */
@@ -213,14 +215,14 @@ export class Player {
   }
 
   private async sendSounds(notes: readonly SoundId[]): Promise<void> {
-    await Promise.all(
-      notes.map(async (note) => {
-        const sound = await this.soundOf(note);
-        if (this.sent.has(note) || !this.node) return;
-        this.sent.add(note);
-        this.post({ type: 'sound', sound });
-      }),
-    );
+    const all = notes.map(async (note) => {
+      const sound = await this.soundOf(note);
+      if (this.sent.has(note) || !this.node) return;
+      this.sent.add(note);
+      this.post({ type: 'sound', sound });
+    });
+    this.events.hurry(notes.filter((note) => !this.sent.has(note)));
+    await Promise.all(all);
   }
 
   private soundOf(note: SoundId): Promise<KitSound> {

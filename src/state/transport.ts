@@ -8,7 +8,7 @@ import { passesOf } from '@/core/pattern/cycle';
 import { barTicks, beatTicks } from '@/core/time/meter';
 import { barAround, laidPlaces, songTicks } from '@/core/weave/sections';
 import type { Ticks, Velocity } from '@/core/time/units';
-import { synthesiseAside } from '@/workers';
+import { synthesiseAside, synthesiseFirst } from '@/workers';
 import {
   notify,
   shownPattern,
@@ -27,6 +27,7 @@ function player(): Player {
     onAudio: (audio) => useWorkbench.setState({ audio }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
     synthesise: synthesiseAside,
+    hurry: synthesiseFirst,
   }));
 }
 

@@ -7,13 +7,34 @@ import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 
 let sound: Comlink.Remote<SoundWorker> | undefined;
+let synthesising = false;
+/** Sounds that were asked for, in the order in which they are computed. */
+let asked: { note: SoundId; run: () => Promise<void> }[] = [];
 
-/** Computes the strokes of a note off the page's thread. */
+/** Computes the strokes of a note off the page's thread, one note after another. */
 export function synthesiseAside(note: SoundId, sampleRate: Hertz): Promise<KitSound> {
   sound ??= Comlink.wrap<SoundWorker>(
     new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
   );
-  return sound.synthesise(note, sampleRate);
+  const worker = sound;
+  return new Promise((done, failed) => {
+    asked.push({ note, run: () => worker.synthesise(note, sampleRate).then(done, failed) });
+    void synthesiseAll();
+  });
+}
+
+/** Computes these notes before the others that were asked for: they are to be heard now. */
+export function synthesiseFirst(notes: readonly SoundId[]): void {
+  const soon = new Set(notes);
+  const isSoon = ({ note }: { note: SoundId }) => soon.has(note);
+  asked = [...asked.filter(isSoon), ...asked.filter((one) => !isSoon(one))];
+}
+
+async function synthesiseAll(): Promise<void> {
+  if (synthesising) return;
+  synthesising = true;
+  for (let next = asked.shift(); next; next = asked.shift()) await next.run();
+  synthesising = false;
 }
 
 /** A reading that can be given up: the worker at work on it is ended. */

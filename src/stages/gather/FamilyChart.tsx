@@ -7,6 +7,7 @@ import { Scatter } from 'react-chartjs-2';
 import { useShallow } from 'zustand/react/shallow';
 import type { Groove } from '@/core/library/groove';
 import { useTokens } from '@/look/LookProvider';
+import { FIGURES, SANS } from '@/look/theme';
 import { chooseGroove, useGather } from '@/state/gather';
 
 Chart.register(LinearScale, PointElement, Tooltip, Legend);
@@ -37,8 +38,8 @@ export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groov
     [family, groove.id, tokens],
   );
   const scale = (title: string) => ({
-    title: { display: true, text: title, color: tokens.softInk, font: { size: 12 } },
-    ticks: { color: tokens.softInk, font: { size: 12 }, maxTicksLimit: 6 },
+    title: { display: true, text: title, color: tokens.softInk, font: { size: 12, family: SANS } },
+    ticks: { color: tokens.softInk, font: { size: 12, family: FIGURES }, maxTicksLimit: 6 },
     grid: { color: tokens.fineLine },
     border: { color: tokens.line },
   });

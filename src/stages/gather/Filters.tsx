@@ -45,7 +45,7 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         borderRight: '1px solid var(--line)',
         display: 'flex',
         flexDirection: 'column',
-        gap: 1.5,
+        gap: 1.25,
         p: 1.5,
         overflowY: 'auto',
         overflowX: 'hidden',
@@ -191,7 +191,7 @@ function Range(props: {
           {value ? said(from, to) : 'any'}
         </Box>
       </Box>
-      <Box sx={{ px: 1, height: 24, mt: '-3px' }}>
+      <Box sx={{ px: 1, height: 22, mt: '-4px' }}>
         <Slider
           size="small"
           value={[from, to]}

@@ -33,7 +33,7 @@ export function Gather() {
         sx={{
           display: 'grid',
           gridTemplateColumns: {
-            xs: '168px minmax(0, 1fr) 272px',
+            xs: '188px minmax(0, 1fr) 272px',
             lg: '208px minmax(0, 1fr) 312px',
           },
           minHeight: 0,
