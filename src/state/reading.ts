@@ -1,6 +1,5 @@
 import { create } from 'zustand';
 import { isGrooveFile } from '@/core/library/file';
-import type { SourceFile } from '@/storage/library/library';
 import * as library from '@/storage/library/library';
 import type { ReadingJob } from '@/storage/library/library';
 import {
@@ -8,6 +7,7 @@ import {
   type HandedFile,
   type LibraryReading,
   type Progress,
+  type ReadingResult,
 } from '@/storage/library/readFiles';
 import { addGrooves, openLibrary, useGather } from './gather';
 import { receiveFile } from './files';
@@ -24,7 +24,7 @@ export interface ReadingState {
   /** A reading that was cut short, as by a reload. */
   unfinished?: ReadingJob;
   /** What the last reading came upon, until it is put away. */
-  report?: { name: string; progress: Progress; problems: string[]; unlisted: SourceFile[] };
+  report?: { name: string } & ReadingResult;
 }
 
 export const useReading = create<ReadingState>(() => ({ paused: false }));
@@ -116,13 +116,9 @@ async function read(name: string, files: HandedFile[], folder?: FolderHandle): P
     waiting.push(...rows);
   });
   const every = setInterval(showWaiting, SHOW_EVERY_MS);
+  let result: ReadingResult | undefined;
   try {
-    const { progress, problems } = await reading.result;
-    const unlisted = (await library.unlisted()).filter(
-      ({ path }) =>
-        files.length === 1 || path.startsWith(`${name}/`) || files.some((f) => f.path === path),
-    );
-    useReading.setState({ report: { name, progress, problems, unlisted } });
+    result = await reading.result;
   } catch {
     notify(
       `Reading “${name}” broke off. What was read until then is in the library; read the folder again to go on.`,
@@ -135,7 +131,11 @@ async function read(name: string, files: HandedFile[], folder?: FolderHandle): P
     await library.endJob();
     useReading.setState({ name: undefined, progress: undefined, paused: false });
   }
+  // The last rows are drawn first: the page is not held up by both at once.
+  if (result) setTimeout(() => useReading.setState({ report: { name, ...result } }), DRAWN_MS);
 }
+
+const DRAWN_MS = 150;
 
 type Rows = Parameters<Parameters<typeof readFiles>[1]>[1];
 const waiting: Rows = [];

@@ -6,7 +6,9 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { closeReport, useReading } from '@/state/reading';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef } from 'react';
+import { closeReport, useReading, type SourceFile } from '@/state/reading';
 
 /** What became of the files that were read: each one that is not listed has its reason. */
 export function ReadingReport() {
@@ -36,23 +38,7 @@ export function ReadingReport() {
                 {problem}
               </Box>
             ))}
-            {report.unlisted.length > 0 && (
-              <Box
-                component="ul"
-                aria-label="files that are not listed"
-                tabIndex={0}
-                sx={{ m: 0, pl: 2, maxHeight: 280, overflowY: 'auto', fontSize: 12 }}
-              >
-                {report.unlisted.slice(0, MOST_SHOWN).map(({ path, reason }) => (
-                  <li key={path} style={{ overflowWrap: 'anywhere' }}>
-                    {path}: {reason}
-                  </li>
-                ))}
-                {report.unlisted.length > MOST_SHOWN && (
-                  <li>and {(report.unlisted.length - MOST_SHOWN).toLocaleString('en')} more</li>
-                )}
-              </Box>
-            )}
+            {report.unlisted.length > 0 && <Unlisted files={report.unlisted} />}
           </DialogContent>
           <DialogActions>
             <Button variant="contained" onClick={closeReport} autoFocus>
@@ -65,4 +51,47 @@ export function ReadingReport() {
   );
 }
 
-const MOST_SHOWN = 1000;
+/** Each file with its reason; there may be ten thousand. */
+function Unlisted({ files }: { files: readonly SourceFile[] }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const rows = useVirtualizer({
+    count: files.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => 36,
+    overscan: 8,
+  });
+  return (
+    <Box
+      ref={scroller}
+      tabIndex={0}
+      role="group"
+      aria-label={`${files.length.toLocaleString('en')} files that are not listed`}
+      sx={{ maxHeight: 280, overflowY: 'auto', fontSize: 12 }}
+    >
+      <Box
+        component="ul"
+        aria-label="files that are not listed"
+        sx={{ m: 0, p: 0, listStyle: 'none', position: 'relative' }}
+        style={{ height: rows.getTotalSize() }}
+      >
+        {rows.getVirtualItems().map(({ index, start }) => (
+          <li
+            key={index}
+            ref={rows.measureElement}
+            data-index={index}
+            style={{
+              position: 'absolute',
+              insetInline: 0,
+              transform: `translateY(${start}px)`,
+              padding: '2px 0',
+              overflowWrap: 'anywhere',
+            }}
+          >
+            <b>{files[index].path}</b>: {files[index].reason}
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,14 +1,14 @@
 import * as Comlink from 'comlink';
 import type { Groove } from '@/core/library/groove';
 import type { Progress } from './reading';
-import type { HandedFile, ReadingWorker } from './reading.worker';
+import type { HandedFile, ReadingResult, ReadingWorker } from './reading.worker';
 
 export type { Progress } from './reading';
-export type { HandedFile } from './reading.worker';
+export type { HandedFile, ReadingResult } from './reading.worker';
 
 /** A reading that goes on off the page's thread. */
 export interface LibraryReading {
-  result: Promise<{ progress: Progress; problems: string[] }>;
+  result: Promise<ReadingResult>;
   pause(): void;
   resume(): void;
   cancel(): void;

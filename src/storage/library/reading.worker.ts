@@ -1,6 +1,7 @@
 import * as Comlink from 'comlink';
 import type { Groove } from '@/core/library/groove';
-import { db } from '../db';
+import { db, type SourceFile } from '../db';
+import { unlisted } from './library';
 import { readInto, type Found, type Progress } from './reading';
 import { unzipGrooves } from './unzip';
 
@@ -8,6 +9,15 @@ import { unzipGrooves } from './unzip';
 export interface HandedFile {
   path: string;
   file: File;
+}
+
+/** What a reading came to. */
+export interface ReadingResult {
+  progress: Progress;
+  /** What could not be looked into at all, a sentence each. */
+  problems: string[];
+  /** The files that are not listed by themselves, with the reason of each. */
+  unlisted: SourceFile[];
 }
 
 const handed: HandedFile[] = [];
@@ -21,9 +31,7 @@ const readingWorker = {
     handed.push(...files);
   },
   /** Reads what was handed over. */
-  async read(
-    tell: (progress: Progress, rows: Groove[]) => void,
-  ): Promise<{ progress: Progress; problems: string[] }> {
+  async read(tell: (progress: Progress, rows: Groove[]) => void): Promise<ReadingResult> {
     cancelled = false;
     const problems: string[] = [];
     const files: Found[] = [];
@@ -51,7 +59,12 @@ const readingWorker = {
       cancelled: () => cancelled,
       tell,
     });
-    return { progress, problems };
+    const read = new Set(files.map(({ path }) => path));
+    return {
+      progress,
+      problems,
+      unlisted: (await unlisted()).filter(({ path }) => read.has(path)),
+    };
   },
   pause(): void {
     if (paused) return;
