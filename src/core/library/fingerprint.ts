@@ -23,15 +23,19 @@ export type Fingerprint = Uint8Array;
 
 /** Room for one fingerprint in the making, used again for each. */
 const sums = new Int32Array(FINGERPRINT_SIZE);
+const struck = new Uint8Array(GROUPS.length);
 
 export function fingerprintOf({ count, at, piece, velocity, length, meter }: Strokes): Fingerprint {
   const bar = barTicks(meter);
   const bars = Math.max(1, Math.round(length / bar));
   sums.fill(0);
+  struck.fill(0);
+  const perTick = SLOTS / bar;
   for (let i = 0; i < count; i++) {
     // What lies a little before the start belongs to the end of the bar.
-    const slot = (Math.round((at[i] * SLOTS) / bar + SLOTS) | 0) % SLOTS;
+    const slot = ((at[i] * perTick + SLOTS + 0.5) | 0) % SLOTS;
     const group = GROUP_OF_PIECE[piece[i]];
+    struck[group] = 1;
     sums[group * SLOTS + slot] += velocity[i] * 2;
     const pairs = FROM + group * PAIRS;
     const pair = slot >> 1;
@@ -48,14 +52,21 @@ export function fingerprintOf({ count, at, piece, velocity, length, meter }: Str
       sums[pairs + ((pair + 2) % PAIRS)] += velocity[i];
     }
   }
-  // Plain loops: `from` with a function costs more than all the rest of a file's features.
   const print = new Uint8Array(FINGERPRINT_SIZE);
-  for (let i = 0; i < FINGERPRINT_SIZE; i++) {
-    if (sums[i] === 0) continue;
-    const value = (sums[i] / (i < FROM ? bars : 4 * bars) + 0.5) | 0;
-    print[i] = value > 255 ? 255 : value;
+  for (let group = 0; group < GROUPS.length; group++) {
+    if (struck[group] === 0) continue;
+    shareOut(print, group * SLOTS, SLOTS, 1 / bars);
+    shareOut(print, FROM + group * PAIRS, PAIRS, 1 / (4 * bars));
   }
   return print;
+}
+
+/** Puts some of the sums into a fingerprint. Plain loops: anything else costs more than all the rest. */
+function shareOut(print: Fingerprint, from: number, size: number, share: number): void {
+  for (let i = from; i < from + size; i++) {
+    const value = (sums[i] * share + 0.5) | 0;
+    print[i] = value > 255 ? 255 : value;
+  }
 }
 
 /** Further than two fingerprints can be apart. */
