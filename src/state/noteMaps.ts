@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import { guessNoteMap, type NoteMapChoice } from '@/core/midi/noteMap';
 import { db } from '@/storage/db';
 import { notesOfFamily, rereadFamily } from '@/storage/library/reading';
-import { openDialog, closeDialog } from './actions';
+import { closeDialog, openDialog } from './actions/action';
 import { grooveById, replaceGrooves, useGather } from './gather';
 import { notify } from './store';
 

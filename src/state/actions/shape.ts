@@ -1,127 +1,41 @@
-import { commitGesture, redo, undo } from './edit';
-import { GATHER_ACTIONS } from './gatherActions';
-import { keyName } from './keyNames';
-import * as routes from './routes';
-import { newSong, restoreDemo } from './session';
-import * as shape from './shape';
-import * as pads from './pads';
-import { fullName, GROUP_KEYS, MENU, openMenu } from './menus';
-import { TOOL_GROUPS, useWorkbench, type Stage, type Workbench } from './store';
-import * as toolbox from './toolbox';
-import * as transport from './transport';
-import * as turns from './turns';
-import * as view from './view';
-import * as weave from './weave';
-
-/** Something the user can do by name: found in the palette, reached by its key, listed with it. */
-export interface Action {
-  id: string;
-  name: string;
-  group: 'play' | 'edit' | 'go' | 'gather' | 'shape' | 'tools' | 'weave' | 'files';
-  /** Keys in the form `mod+shift+z`; `mod` is Ctrl, or Cmd on a Mac. Several are alternatives. */
-  keys?: readonly string[];
-  /** Keys one after another, the first of which opens a menu: shown, not bound. */
-  chord?: readonly string[];
-  /** Only on this stage. */
-  stage?: Stage;
-  /** Only while a song is open. */
-  needsSong?: boolean;
-  run: () => void;
-}
+import { fullName, GROUP_KEYS, MENU, openMenu } from '../menus';
+import * as pads from '../pads';
+import * as routes from '../routes';
+import * as shape from '../shape';
+import { TOOL_GROUPS, useWorkbench } from '../store';
+import * as toolbox from '../toolbox';
+import * as turns from '../turns';
+import * as view from '../view';
+import type { Action } from './action';
 
 /** How hard the digit keys 1 to 9 strike: from a ghost note to the hardest accent. */
 export const STRENGTHS = [20, 33, 46, 60, 73, 86, 100, 113, 127] as const;
 
-/** The hidden file field of the shell; it has to be pressed from a key or a click. */
-let openPicker: () => void = () => {};
-export function setFilePicker(open: () => void): void {
-  openPicker = open;
-}
-
 const song = { needsSong: true } as const;
 const shapeOnly = { group: 'shape', stage: 'shape', needsSong: true } as const;
-const weaveOnly = { group: 'weave', stage: 'weave', needsSong: true } as const;
 
-const stageAction = (stage: Stage, index: number): Action => ({
-  ...song,
-  id: `go-${stage}`,
-  name: `go to ${stage[0].toUpperCase()}${stage.slice(1)}`,
-  group: 'go',
-  keys: [`alt+${index + 1}`],
-  run: () => routes.goToStage(stage),
-});
+let pasting: ReturnType<typeof setTimeout> | undefined;
 
-/** All commands, in the order the list of keys shows them. */
-export const ACTIONS: readonly Action[] = [
-  {
-    ...song,
-    id: 'play',
-    name: 'play or stop',
-    group: 'play',
-    keys: ['space'],
-    run: transport.playOrStop,
-  },
-  {
-    ...song,
-    id: 'to-start',
-    name: 'go to the start',
-    group: 'play',
-    keys: ['home'],
-    run: transport.toStart,
-  },
-  {
-    ...song,
-    id: 'hear',
-    name: 'hear the pattern or the song',
-    group: 'play',
-    keys: ['h'],
-    run: transport.toggleHear,
-  },
-  {
-    ...song,
-    id: 'click',
-    name: 'click on or off',
-    group: 'play',
-    keys: ['c'],
-    run: transport.toggleClick,
-  },
-  {
-    ...song,
-    id: 'count-in',
-    name: 'count-in of one bar on or off',
-    group: 'play',
-    keys: ['n'],
-    run: transport.toggleCountIn,
-  },
-  {
-    ...song,
-    id: 'no-loop',
-    name: 'stop looping',
-    group: 'play',
-    keys: ['shift+l'],
-    run: clearLoops,
-  },
+/**
+ * Pastes the hits that were copied here, unless the browser's own clipboard turns out to hold
+ * tablature: the page hears of that right after the key.
+ */
+function pasteUnlessText(): void {
+  pasting = setTimeout(() => shape.paste());
+}
 
-  { ...song, id: 'undo', name: 'undo', group: 'edit', keys: ['mod+z'], run: undo },
-  { ...song, id: 'redo', name: 'redo', group: 'edit', keys: ['mod+shift+z', 'mod+y'], run: redo },
-  {
-    id: 'palette',
-    name: 'find a command',
-    group: 'edit',
-    keys: ['mod+k'],
-    run: () => openDialog('palette'),
-  },
-  {
-    id: 'keys',
-    name: 'list of keys',
-    group: 'edit',
-    keys: ['shift+slash', 'f1'],
-    run: () => openDialog('keys'),
-  },
+/** Called when text was pasted that belongs elsewhere. */
+export function keepFromPasting(): void {
+  clearTimeout(pasting);
+}
 
-  { id: 'go-songs', name: 'go to the songs', group: 'go', keys: ['alt+0'], run: routes.goToSongs },
-  ...(['gather', 'shape', 'weave', 'balance', 'deliver'] as const).map(stageAction),
+function newPatternInShape(): void {
+  shape.addPattern();
+  routes.goToStage('shape');
+}
 
+/** What is done in Shape. */
+export const SHAPE_ACTIONS: readonly Action[] = [
   {
     ...shapeOnly,
     id: 'write',
@@ -508,165 +422,4 @@ export const ACTIONS: readonly Action[] = [
     keys: ['alt+delete'],
     run: shape.removePattern,
   },
-
-  ...GATHER_ACTIONS,
-
-  {
-    ...weaveOnly,
-    id: 'previous-place',
-    name: 'previous section',
-    keys: ['left'],
-    run: () => weave.turnPlace(-1),
-  },
-  {
-    ...weaveOnly,
-    id: 'next-place',
-    name: 'next section',
-    keys: ['right'],
-    run: () => weave.turnPlace(1),
-  },
-  {
-    ...weaveOnly,
-    id: 'play-place',
-    name: 'play from this section',
-    keys: ['enter'],
-    run: () => void transport.play(weave.selectedStart()),
-  },
-  {
-    ...weaveOnly,
-    id: 'add-section',
-    name: 'add a section',
-    keys: ['a'],
-    run: () => weave.addSection(),
-  },
-  {
-    ...weaveOnly,
-    id: 'take-onto-place',
-    name: 'lay strands of a pattern over this section …',
-    keys: ['t'],
-    run: () => openDialog('take'),
-  },
-  { ...weaveOnly, id: 'loop-place', name: 'loop this section', keys: ['l'], run: weave.loopPlace },
-  {
-    ...weaveOnly,
-    id: 'repeat-place',
-    name: 'repeat this section',
-    keys: ['mod+d'],
-    run: weave.repeatPlace,
-  },
-  {
-    ...weaveOnly,
-    id: 'place-earlier',
-    name: 'move this section earlier',
-    keys: ['alt+left'],
-    run: () => weave.shiftPlace(-1),
-  },
-  {
-    ...weaveOnly,
-    id: 'place-later',
-    name: 'move this section later',
-    keys: ['alt+right'],
-    run: () => weave.shiftPlace(1),
-  },
-  {
-    ...weaveOnly,
-    id: 'remove-place',
-    name: 'remove this section',
-    keys: ['delete', 'backspace'],
-    run: weave.removePlace,
-  },
-
-  {
-    ...song,
-    id: 'guides',
-    name: 'guides: a bass line to play against',
-    group: 'files',
-    keys: ['alt+g'],
-    run: () => openDialog('guides'),
-  },
-  {
-    id: 'import',
-    name: 'import a MIDI file',
-    group: 'files',
-    keys: ['mod+o'],
-    run: () => openPicker(),
-  },
-  {
-    ...song,
-    id: 'export',
-    name: 'export MIDI',
-    group: 'files',
-    keys: ['mod+e'],
-    run: () => routes.goToStage('deliver'),
-  },
-  {
-    id: 'new-song',
-    name: 'new song',
-    group: 'files',
-    keys: ['alt+shift+n'],
-    run: () => void startSong(),
-  },
-  {
-    id: 'demo',
-    name: 'restore the demo songs',
-    group: 'files',
-    keys: ['alt+shift+r'],
-    run: () => void restoreDemo(),
-  },
 ];
-
-export function openDialog(dialog: Workbench['dialog']): void {
-  commitGesture();
-  useWorkbench.setState({ dialog });
-}
-
-export function closeDialog(): void {
-  useWorkbench.setState({ dialog: undefined });
-}
-
-export async function startSong(): Promise<void> {
-  routes.goToSong(await newSong(), 'shape');
-}
-
-let pasting: ReturnType<typeof setTimeout> | undefined;
-
-/**
- * Pastes the hits that were copied here, unless the browser's own clipboard turns out to hold
- * tablature: the page hears of that right after the key.
- */
-function pasteUnlessText(): void {
-  pasting = setTimeout(() => shape.paste());
-}
-
-/** Called when text was pasted that belongs elsewhere. */
-export function keepFromPasting(): void {
-  clearTimeout(pasting);
-}
-
-function newPatternInShape(): void {
-  shape.addPattern();
-  routes.goToStage('shape');
-}
-
-function clearLoops(): void {
-  transport.setSongLoop(undefined);
-  transport.setPatternLoop(undefined);
-}
-
-/** Whether an action can be done on the screen that is shown. */
-export function isAvailable(action: Action, state: Workbench): boolean {
-  const open = state.status === 'ready';
-  return (!action.needsSong || open) && (!action.stage || (open && action.stage === state.stage));
-}
-
-/** The key of an action by its id, for tooltips; empty when it has none. */
-export function keyOf(id: string): string {
-  const action = ACTIONS.find((other) => other.id === id);
-  return action ? keysOf(action) : '';
-}
-
-/** The first keys of an action, as a person reads them: "Ctrl K", or "T then Q". */
-export function keysOf({ keys, chord }: Action): string {
-  if (keys) return keyName(keys[0]);
-  return chord ? chord.map(keyName).join(' then ') : '';
-}

@@ -1,6 +1,6 @@
-import { openDialog, type Action } from './actions';
-import * as gather from './gather';
-import { openNoteMap } from './noteMaps';
+import { openDialog, type Action } from './action';
+import * as gather from '../gather';
+import { openNoteMap } from '../noteMaps';
 
 const here = { group: 'gather', stage: 'gather', needsSong: true } as const;
 
