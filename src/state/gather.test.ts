@@ -8,6 +8,7 @@ import { timeline } from '@/core/weave/timeline';
 import { laidPlaces } from '@/core/weave/sections';
 import { redo, undo } from './edit';
 import * as gather from './gather';
+import { passedId } from './listing';
 import { useGather } from './gather';
 import { initial, openSongNow, useWorkbench } from './store';
 import * as taking from './taking';
@@ -150,7 +151,7 @@ describe('keeping and passing', () => {
     gather.passChosen();
     useGather.setState({ showPassed: false });
     expect(gather.listedNow().list.some((groove) => groove.id === id)).toBe(false);
-    gather.recover(gather.passedId(id));
+    gather.recover(passedId(id));
     expect(gather.listedNow().list.some((groove) => groove.id === id)).toBe(true);
   });
 });

@@ -9,15 +9,8 @@ import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { Groove } from '@/core/library/groove';
 import type { SortBy } from '@/core/library/search';
 import { meterName } from '@/core/time/meter';
-import {
-  chooseGroove,
-  clearFilter,
-  listed,
-  passedId,
-  sortBy,
-  stopLike,
-  useGather,
-} from '@/state/gather';
+import { chooseGroove, clearFilter, sortBy, stopLike, useGather } from '@/state/gather';
+import { listed, passedId } from '@/state/listing';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport';
 import { endStrandDrag, startGrooveDrag } from '@/state/taking';

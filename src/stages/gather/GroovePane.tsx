@@ -13,6 +13,7 @@ import { PATTERN_KINDS, type Pattern } from '@/core';
 import { fitOfPattern, saidFit } from '@/core/guide/fit';
 import type { Groove } from '@/core/library/groove';
 import { NOTE_MAPS } from '@/core/midi/noteMap';
+import { namedGroove } from '@/state/listing';
 import { openNoteMap } from '@/state/noteMaps';
 import { pieceOf, type PieceId } from '@/core/model/pieces';
 import { GROUPS, type Group } from '@/core/library/strokes';
@@ -46,7 +47,7 @@ export function GroovePane() {
   const partsOf = useGather((state) => state.partsOf);
   const shown = useMemo<Shown>(() => {
     const row = grooves.find(({ id }) => id === chosen);
-    const groove = row && gather.namedGroove(row, remarks.get(row.id));
+    const groove = row && namedGroove(row, remarks.get(row.id));
     return { groove, parts, part, come: partsOf === chosen };
   }, [grooves, remarks, chosen, parts, part, partsOf]);
   // The sound comes first, then the list; the pane follows both, and is passed over by a quick hand.
