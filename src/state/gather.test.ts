@@ -14,7 +14,7 @@ import { initial, openSongNow, useWorkbench } from './store';
 import * as taking from './taking';
 import { auditionRegion, heardLoop, heardSong } from './transport';
 
-jest.mock('@/workers', () => ({ synthesiseAside: jest.fn(), importAside: jest.fn() }));
+jest.mock('@/workers');
 
 const files = ['straight-rock', 'bossa', 'shuffle'].map((id) =>
   readShippedFamily(readFileSync(`library/${id}.tab`, 'utf8'), `shipped/${id}`),

@@ -1,10 +1,10 @@
-import { newHistory } from '@/core/commands/history';
 import { fileOf } from '@/core/testing/arbitraries';
 import { compileScore, GUIDE_STRIP } from '@/core/engine/score';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import * as guides from './guides';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 
 const [song] = demoSongs();
 const notice = () => useWorkbench.getState().notices.at(-1)?.message;
@@ -12,7 +12,7 @@ const waiting = () => guides.useComingGuide.getState();
 
 beforeEach(() => {
   guides.dropComingGuide();
-  useWorkbench.setState({ ...initial, status: 'ready', history: newHistory(song) });
+  openBench(song);
 });
 
 const riff = (name = 'riff.mid') => {

@@ -1,13 +1,13 @@
 import { findStrand } from '@/core';
-import { newHistory } from '@/core/commands/history';
 import { emptySong } from '@/core/model/make';
 import { PPQ } from '@/core/time/units';
 import { undo } from './edit';
 import * as pads from './pads';
 import { initial, openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 import * as transport from './transport';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
+jest.mock('@/storage/songs');
 jest.mock('./transport', () => ({
   strike: jest.fn(),
   playhead: jest.fn(() => 0),
@@ -21,16 +21,11 @@ const TICKS_PER_MS = 1.92;
 
 beforeEach(() => {
   jest.useFakeTimers();
-  useWorkbench.setState({
-    ...initial,
-    gesture: undefined,
-    status: 'ready',
-    readOnly: false,
+  openBench(emptySong('s', 'Song', 'p'), {
     playing: true,
     audio: 'running',
-    history: newHistory(emptySong('s', 'Song', 'p')),
     patternId: 'p',
-    pads: { ...initial.pads, quantize: 100, latency: 0, mode: 'overdub', recording: false },
+    pads: { ...initial.pads, quantize: 100, latency: 0 },
   });
 });
 afterEach(() => {

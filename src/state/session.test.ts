@@ -7,7 +7,7 @@ import { edit, undo } from './edit';
 import * as session from './session';
 import { dismissNotice, openSongNow, useWorkbench } from './store';
 
-jest.mock('@/workers', () => ({ synthesiseAside: jest.fn(), importAside: jest.fn() }));
+jest.mock('@/workers');
 
 const [demo] = demoSongs();
 

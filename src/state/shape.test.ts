@@ -1,27 +1,18 @@
 import { findStrand } from '@/core';
-import { newHistory } from '@/core/commands/history';
 import { emptySong } from '@/core/model/make';
 import { barTicks } from '@/core/time/meter';
 import { undo } from './edit';
 import * as shape from './shape';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
+jest.mock('@/storage/songs');
 jest.mock('./transport', () => ({ strike: jest.fn(), loopBarsOf: jest.fn() }));
 
 const STEP = 240;
 
 beforeEach(() => {
-  useWorkbench.setState({
-    ...initial,
-    gesture: undefined,
-    status: 'ready',
-    history: newHistory(emptySong('s', 'Song', 'p')),
-    patternId: 'p',
-    selection: [],
-    clip: undefined,
-    articulations: {},
-  });
+  openBench(emptySong('s', 'Song', 'p'), { patternId: 'p' });
 });
 
 const pattern = () =>

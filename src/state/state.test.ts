@@ -10,8 +10,8 @@ import { initial, openSongNow, useWorkbench } from './store';
 import { heardLoop, heardSong } from './transport';
 
 // No storage here: autosave is content, and has its own tests.
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({ synthesiseAside: jest.fn(), importAside: jest.fn() }));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 beforeEach(() => {
   const song = emptySong('s', 'Song', 'p');

@@ -1,23 +1,19 @@
 import { readFileSync } from 'node:fs';
 import { findStrand } from '@/core';
 import { readShippedFamily } from '@/core/library/file';
-import { newHistory } from '@/core/commands/history';
 import { laidPlaces } from '@/core/weave/sections';
 import { timeline } from '@/core/weave/timeline';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import * as gather from './gather';
 import { useGather } from './gather';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 import * as taking from './taking';
 import { useDragging, type DropZone, type ShelfSpot } from './taking';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({
-  synthesiseAside: jest.fn(),
-  synthesiseFirst: jest.fn(),
-  importAside: jest.fn(),
-}));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 const { grooves, patterns } = readShippedFamily(
   readFileSync('library/bossa.tab', 'utf8'),
@@ -31,14 +27,7 @@ beforeAll(() => {
 });
 
 beforeEach(() => {
-  useWorkbench.setState({
-    ...initial,
-    status: 'ready',
-    stage: 'weave',
-    playing: true,
-    history: newHistory(song),
-    placeId: song.places[2].id,
-  });
+  openBench(song, { stage: 'weave', playing: true, placeId: song.places[2].id });
   useGather.setState({ ...useGather.getInitialState(), status: 'ready', grooves }, true);
   taking.endStrandDrag();
 });

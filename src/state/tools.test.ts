@@ -1,35 +1,22 @@
 import { checkSong, type Hit, type Pattern } from '@/core';
-import { newHistory } from '@/core/commands/history';
 import { demoSongs } from '@/demo';
 import { ACTIONS } from './actions';
 import { redo, undo } from './edit';
 import { MENU } from './menus';
 import * as shape from './shape';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 import * as toolbox from './toolbox';
 import { findTool, TOOLS, type Field, type Tool } from './tools';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({
-  synthesiseAside: jest.fn(),
-  synthesiseFirst: jest.fn(),
-  importAside: jest.fn(),
-}));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 const [song] = demoSongs();
 const chorus = song.patterns.find(({ name }) => name.startsWith('Chorus'))!;
 
 beforeEach(() => {
-  useWorkbench.setState({
-    ...initial,
-    gesture: undefined,
-    tool: undefined,
-    status: 'ready',
-    history: newHistory(song),
-    patternId: chorus.id,
-    cursor: { piece: 'snare', at: 0 },
-    selection: [],
-  });
+  openBench(song, { patternId: chorus.id, cursor: { piece: 'snare', at: 0 } });
 });
 
 const shown = () => openSongNow().patterns.find(({ id }) => id === chorus.id)!;

@@ -1,33 +1,21 @@
 import { checkSong } from '@/core';
-import { newHistory } from '@/core/commands/history';
 import { turnBar } from '@/core/pattern/grow';
 import { barTicks } from '@/core/time/meter';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 import * as turns from './turns';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({
-  synthesiseAside: jest.fn(),
-  synthesiseFirst: jest.fn(),
-  importAside: jest.fn(),
-}));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 const [song] = demoSongs();
 const verse = song.patterns[0];
 
 beforeEach(() => {
-  useWorkbench.setState({
-    ...initial,
-    gesture: undefined,
-    turn: undefined,
-    status: 'ready',
-    // Nothing sounds here: hearing a change does not start the transport.
-    playing: true,
-    history: newHistory(song),
-    patternId: verse.id,
-  });
+  // It plays already: hearing a change does not start the transport.
+  openBench(song, { patternId: verse.id, playing: true });
 });
 
 const shown = () => openSongNow().patterns.find(({ id }) => id === verse.id)!;

@@ -1,35 +1,21 @@
 import fc from 'fast-check';
-import { newHistory } from '@/core/commands/history';
 import { moveRow, orderedRows, shownRows, turnRow } from '@/core/pattern/rows';
 import { demoSongs } from '@/demo';
 import { timeline } from '@/core/weave/timeline';
 import { undo } from './edit';
-import { initial, openSongNow, useWorkbench } from './store';
+import { openSongNow, useWorkbench } from './store';
+import { openBench } from './testing';
 import { heardSong } from './transport';
 import * as view from './view';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({
-  synthesiseAside: jest.fn(),
-  synthesiseFirst: jest.fn(),
-  importAside: jest.fn(),
-}));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 const [song] = demoSongs();
 const verse = song.patterns[0];
 
 beforeEach(() => {
-  useWorkbench.setState({
-    ...initial,
-    status: 'ready',
-    hear: 'pattern',
-    muted: [],
-    soloed: [],
-    zoom: { rows: 1 },
-    history: newHistory(song),
-    patternId: verse.id,
-    cursor: { piece: 'snare', at: 0 },
-  });
+  openBench(song, { hear: 'pattern', patternId: verse.id, cursor: { piece: 'snare', at: 0 } });
 });
 
 const shown = () => openSongNow().patterns[0];

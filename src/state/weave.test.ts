@@ -7,8 +7,8 @@ import { undo } from './edit';
 import { initial, openSongNow, useWorkbench } from './store';
 import * as weave from './weave';
 
-jest.mock('@/storage/songs', () => ({ saveSong: jest.fn(async () => {}) }));
-jest.mock('@/workers', () => ({ synthesiseAside: jest.fn(), importAside: jest.fn() }));
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
 
 const [demo] = demoSongs();
 

@@ -1,0 +1,4 @@
+/** Workers for tests of the state: none, and nothing is computed aside. */
+export const synthesiseAside = jest.fn();
+export const synthesiseFirst = jest.fn();
+export const importAside = jest.fn();
