@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { count } from '@/core/midi/chunks';
 import { guessNoteMap, type NoteMapChoice } from '@/core/midi/noteMap';
 import { db } from '@/storage/db';
 import { notesOfFamily, rereadFamily } from '@/storage/library/reading';
@@ -51,7 +52,7 @@ export async function readFamilyThrough(choice: NoteMapChoice | undefined): Prom
     const rows = await rereadFamily(db(), family, choice);
     replaceGrooves(rows);
     notify(
-      `${rows.length} grooves of “${family}” were read again. What was kept of them stays as it is.`,
+      `“${family}” was read again: ${count(rows.length, 'groove')}. What was kept stays as it is.`,
     );
     closeDialog();
   } catch {
