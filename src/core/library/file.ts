@@ -1,4 +1,4 @@
-import { importMidi } from '../midi/import';
+import { importMidi, MAX_QUARTERS } from '../midi/import';
 import { readFrame } from '../midi/chunks';
 import { meterAtStart } from '../midi/layout';
 import { guessNoteMap, readingOf, type NoteMapChoice } from '../midi/noteMap';
@@ -49,7 +49,10 @@ export function readGrooveFile(
   const frame = readFrame(bytes, name);
   if ('error' in frame) return { reason: frame.error };
   const tracks = frame.tracks.map((chunk, i) => readTrack(chunk, roomFor(i, chunk.data.length)));
-  const notes = drumNotes(tracks);
+  const found = drumNotes(tracks);
+  const limit = MAX_QUARTERS * frame.ppq;
+  const late = found.length > 0 && found.ticks[found.length - 1] >= limit;
+  const notes = late ? found.before(limit) : found;
   if (notes.length === 0) {
     const damaged = tracks.some(({ damagedFrom }) => damagedFrom !== undefined);
     const any = tracks.some((track) => track.notes.length > 0);

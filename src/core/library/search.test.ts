@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { strokesOfPattern } from './strokes';
 import { busynessOf, featuresOf, guessKind } from './features';
 import { readFamily } from './family';
+import { fileOf } from '../testing/arbitraries';
+import { readGrooveFile } from './file';
 import { fingerprintOf, nearest } from './fingerprint';
 import { grooveOfPattern, identityOf, type Groove } from './groove';
 import { like, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
@@ -93,6 +95,12 @@ describe('finding', () => {
     const far = fingerprintOf(strokes('SD |------------o---|'));
     const order = nearest(on, [far, beside], ['snare']).map(({ index }) => index);
     expect(order).toEqual([1, 0]);
+  });
+
+  test('a file that waits for millions of bars is measured as far as a song can be', () => {
+    const note = (tick: number) => ({ tick, note: 36, velocity: 90, duration: 9, channel: 9 });
+    const read = readGrooveFile(fileOf([note(0), note(2 ** 30)], { ppq: 24 }), 'a/b.mid', 'own/b');
+    expect(read).toMatchObject({ groove: { hits: 1, bars: 1 } });
   });
 
   test('filters leave what fits all of them, and words may come in any order', () => {

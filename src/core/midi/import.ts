@@ -26,7 +26,7 @@ export interface Imported {
 }
 
 /** Hits further into a song are left out: a damaged wait between two events can claim millions. */
-const MAX_QUARTERS = 40_000;
+export const MAX_QUARTERS = 40_000;
 
 /**
  * Reads a Standard MIDI File into a song. Every drum note keeps its tick, velocity, duration and
