@@ -246,6 +246,7 @@ function Surface(
 ) {
   const { song, laid, woven, heights, x, width, children } = props;
   const [grip, setGrip] = useState<Grip>();
+  const carried = grip && findPattern(song, grip.cell.pattern);
   const head = useRef<HTMLDivElement>(null);
   const { setNodeRef, isOver } = useDroppable({ id: 'cloth' });
   const length = laid.at(-1)!.end;
@@ -290,11 +291,11 @@ function Surface(
       }}
     >
       {children}
-      {grip && (
+      {grip && carried && (
         <Box
           draggable
           data-grip={grip.cell.pattern}
-          title={`${pieceOf(grip.piece).name.toLowerCase()} of “${findPattern(song, grip.cell.pattern)?.name}”: press to play from here, drag it onto another section or a pattern of the shelf`}
+          title={`${pieceOf(grip.piece).name.toLowerCase()} of “${carried.name}”: press to play from here, drag it onto another section or a pattern of the shelf`}
           onDragStart={(event) => startClothDrag(event.nativeEvent, grip.cell.pattern, grip.piece)}
           onDragEnd={() => {
             endStrandDrag();
