@@ -2,6 +2,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import {
   DEMO,
   drag,
+  drawn,
   goTo,
   keys,
   launch,
@@ -166,7 +167,7 @@ describe('a strand of the cloth', () => {
     for (let y = 8; y < box.height; y += 10) {
       for (const x of [0.09, 0.15, 0.2]) {
         await page.mouse.move(box.x + box.width * x, box.y + y);
-        await pause(20);
+        await drawn(page);
         const said = await page
           .$eval('[data-grip]', (grip) => grip.getAttribute('title')!)
           .catch(() => '');
@@ -191,6 +192,7 @@ describe('a strand of the cloth', () => {
     await page.mouse.click(third.x, third.y);
     await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
     await keys(page, 'Control+z');
+    await findStrand('hi-hat of “Verse, lamp trimmed”');
     await page.keyboard.down('Shift');
     await drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, chorus]);
     await page.keyboard.up('Shift');

@@ -66,6 +66,14 @@ export const pause = (ms: number) => new Promise((later) => setTimeout(later, ms
 /** How long a busy machine may take to show what was asked for, in ms. */
 const PATIENCE = 30_000;
 
+/** Waits until what was done last is on the screen. */
+export async function drawn(page: Page): Promise<void> {
+  await page.evaluate(
+    () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
+  );
+  await pause(20);
+}
+
 /** The button, link, option or item with this name (its label, or its text). */
 export async function named(page: Page, name: string): Promise<ElementHandle<Element>> {
   const found = await page.waitForSelector(`aria/${name}`, { timeout: PATIENCE });
