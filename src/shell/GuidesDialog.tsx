@@ -3,7 +3,7 @@
 import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -30,9 +30,9 @@ export function GuidesDialog() {
     closeDialog();
   };
   return (
-    <Dialog open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="guides-title">
+    <WhileOpen open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="guides-title">
       {open && <Body close={close} />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -23,7 +23,7 @@ import { useWorkbench, type Incoming } from '@/state/store';
 export function ImportDialog() {
   const incoming = useWorkbench((state) => state.incoming);
   return (
-    <Dialog
+    <WhileOpen
       open={!!incoming}
       onClose={dropIncoming}
       maxWidth="sm"
@@ -31,7 +31,7 @@ export function ImportDialog() {
       aria-labelledby="import-title"
     >
       {incoming && <ImportBody incoming={incoming} />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

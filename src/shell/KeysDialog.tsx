@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -40,7 +40,13 @@ const STROKES: readonly (readonly [string, string])[] = [
 export function KeysDialog() {
   const open = useWorkbench((state) => state.dialog === 'keys');
   return (
-    <Dialog open={open} onClose={closeDialog} maxWidth="lg" fullWidth aria-labelledby="keys-title">
+    <WhileOpen
+      open={open}
+      onClose={closeDialog}
+      maxWidth="lg"
+      fullWidth
+      aria-labelledby="keys-title"
+    >
       <DialogTitle id="keys-title">Keys and strokes</DialogTitle>
       <DialogContent sx={{ columns: { xs: 2, md: 3 }, columnGap: 4 }} tabIndex={0}>
         {(Object.keys(GROUPS) as Action['group'][]).map((group) => (
@@ -53,7 +59,7 @@ export function KeysDialog() {
           close
         </Button>
       </DialogActions>
-    </Dialog>
+    </WhileOpen>
   );
 }
 

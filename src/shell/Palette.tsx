@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
@@ -15,7 +15,7 @@ import { useWorkbench } from '@/state/store';
 export function Palette() {
   const open = useWorkbench((state) => state.dialog === 'palette');
   return (
-    <Dialog
+    <WhileOpen
       open={open}
       onClose={closeDialog}
       fullWidth
@@ -24,7 +24,7 @@ export function Palette() {
       sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 6 } }}
     >
       {open && <PaletteBody />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -34,9 +34,15 @@ import {
 export function TakeDialog() {
   const open = useWorkbench((state) => state.dialog === 'take');
   return (
-    <Dialog open={open} onClose={closeDialog} maxWidth="sm" fullWidth aria-labelledby="take-title">
+    <WhileOpen
+      open={open}
+      onClose={closeDialog}
+      maxWidth="sm"
+      fullWidth
+      aria-labelledby="take-title"
+    >
       {open && <Body />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

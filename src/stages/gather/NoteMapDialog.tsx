@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -20,9 +20,15 @@ import { useWorkbench } from '@/state/store';
 export function NoteMapDialog() {
   const open = useWorkbench((state) => state.dialog === 'note map');
   return (
-    <Dialog open={open} onClose={closeDialog} maxWidth="sm" fullWidth aria-labelledby="map-title">
+    <WhileOpen
+      open={open}
+      onClose={closeDialog}
+      maxWidth="sm"
+      fullWidth
+      aria-labelledby="map-title"
+    >
       {open && <Body />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

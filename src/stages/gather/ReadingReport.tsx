@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -14,7 +14,7 @@ import { closeReport, useReading, type SourceFile } from '@/state/reading';
 export function ReadingReport() {
   const report = useReading((state) => state.report);
   return (
-    <Dialog
+    <WhileOpen
       open={!!report}
       onClose={closeReport}
       maxWidth="sm"
@@ -47,7 +47,7 @@ export function ReadingReport() {
           </DialogActions>
         </>
       )}
-    </Dialog>
+    </WhileOpen>
   );
 }
 

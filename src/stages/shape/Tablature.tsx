@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
+import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -40,9 +40,9 @@ export function Tablature() {
     closeDialog();
   };
   return (
-    <Dialog open={open} onClose={close} maxWidth="md" fullWidth aria-labelledby="tab-title">
+    <WhileOpen open={open} onClose={close} maxWidth="md" fullWidth aria-labelledby="tab-title">
       {open && <TablatureBody pasted={pasted} onClose={close} />}
-    </Dialog>
+    </WhileOpen>
   );
 }
 
