@@ -72,22 +72,24 @@ export function MenuButton({ group }: { group: ToolGroup }) {
           {NAMES[group]}
         </Button>
       </Tooltip>
-      <Menu
-        open={open && anchor !== null}
-        anchorEl={anchor}
-        onClose={() => openMenu(undefined)}
-        onKeyDown={onKeyDown}
-        slotProps={{ paper: { sx: { maxHeight: 560 } }, list: { dense: true } }}
-      >
-        {entries.map((entry) => (
-          <MenuItem key={entry.id} onClick={() => choose(entry)} sx={{ gap: 3 }}>
-            <Box sx={{ flex: 1 }}>{entry.name}</Box>
-            <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-              {keyName(entry.letter)}
-            </Box>
-          </MenuItem>
-        ))}
-      </Menu>
+      {open && anchor !== null && (
+        <Menu
+          open
+          anchorEl={anchor}
+          onClose={() => openMenu(undefined)}
+          onKeyDown={onKeyDown}
+          slotProps={{ paper: { sx: { maxHeight: 560 } }, list: { dense: true } }}
+        >
+          {entries.map((entry) => (
+            <MenuItem key={entry.id} onClick={() => choose(entry)} sx={{ gap: 3 }}>
+              <Box sx={{ flex: 1 }}>{entry.name}</Box>
+              <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
+                {keyName(entry.letter)}
+              </Box>
+            </MenuItem>
+          ))}
+        </Menu>
+      )}
     </>
   );
 }
