@@ -24,6 +24,8 @@ let errors: string[];
 beforeAll(async () => {
   browser = await launch();
   ({ page, errors } = await openPage(browser));
+  // The demo is in storage before the page is left: the browser may not answer again if it is not.
+  await page.waitForSelector('li canvas', { timeout: 30_000 });
 });
 afterAll(async () => {
   await browser.close();

@@ -28,6 +28,8 @@ let files: Awaited<ReturnType<typeof downloads>>;
 beforeAll(async () => {
   browser = await launch();
   ({ page, errors } = await openPage(browser));
+  // The demo is in storage before the page is left: the browser may not answer again if it is not.
+  await page.waitForSelector('li canvas', { timeout: 30_000 });
   files = await downloads(page);
 });
 afterAll(async () => {

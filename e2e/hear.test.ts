@@ -23,6 +23,8 @@ let page: Page;
 beforeAll(async () => {
   browser = await launch();
   ({ page } = await openPage(browser, '/', recordOutput));
+  // The demo is in storage before the page is left: the browser may not answer again if it is not.
+  await page.waitForSelector('li canvas', { timeout: 30_000 });
 });
 afterAll(() => browser.close());
 
