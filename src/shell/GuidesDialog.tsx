@@ -31,7 +31,7 @@ export function GuidesDialog() {
   };
   return (
     <WhileOpen open={open} onClose={close} maxWidth="sm" fullWidth aria-labelledby="guides-title">
-      {open && <Body close={close} />}
+      <Body close={close} />
     </WhileOpen>
   );
 }

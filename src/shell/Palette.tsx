@@ -23,7 +23,7 @@ export function Palette() {
       aria-label="find a command"
       sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 6 } }}
     >
-      {open && <PaletteBody />}
+      <PaletteBody />
     </WhileOpen>
   );
 }

@@ -41,7 +41,7 @@ export function TakeDialog() {
       fullWidth
       aria-labelledby="take-title"
     >
-      {open && <Body />}
+      <Body />
     </WhileOpen>
   );
 }

@@ -27,7 +27,7 @@ export function NoteMapDialog() {
       fullWidth
       aria-labelledby="map-title"
     >
-      {open && <Body />}
+      <Body />
     </WhileOpen>
   );
 }
