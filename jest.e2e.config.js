@@ -4,7 +4,7 @@ const config = {
   ...base,
   displayName: 'e2e',
   roots: ['<rootDir>/e2e'],
-  testTimeout: 90_000,
+  testTimeout: 240_000,
   maxWorkers: 1,
 };
 

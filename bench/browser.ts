@@ -1,7 +1,8 @@
 import { build } from 'esbuild';
 import { readdirSync, readFileSync } from 'node:fs';
 import type { Browser } from 'puppeteer-core';
-import { DEMO, goTo, keys, launch, openPage, pause } from '../e2e/browser';
+import { DEMO, goTo, keys, launch, openPage } from '../e2e/browser';
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
 import { gatherFigures } from './library';
 import { longPattern } from './material';

@@ -6,7 +6,8 @@ import { nearest } from '../src/core/library/fingerprint';
 import type { Groove } from '../src/core/library/groove';
 import { seeded } from '../src/core/sound/random';
 import { fileOf } from '../src/core/testing/arbitraries';
-import { DEMO, goTo, keys, openPage, pause } from '../e2e/browser';
+import { DEMO, goTo, keys, openPage } from '../e2e/browser';
+import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
 
 /** Groove files as they are found: one to eight bars of four or five pieces, all different. */

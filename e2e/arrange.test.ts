@@ -1,35 +1,27 @@
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import {
+  atStage,
+  changing,
   DEMO,
   drag,
   drawn,
+  eventually,
   goTo,
   keys,
-  launch,
   named,
   newSong,
-  openPage,
-  pause,
   press,
   pressButton,
   saved,
   seesText,
   stepPoint,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench();
 let page: Page;
-let errors: string[];
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page, errors } = await openPage(browser));
-  // The demo is in storage before the page is left: the browser may not answer again if it is not.
-  await page.waitForSelector('li canvas', { timeout: 30_000 });
-});
-afterAll(async () => {
-  await browser.close();
-  expect(errors).toEqual([]);
+beforeEach(() => {
+  page = bench.page;
 });
 
 const places = () =>
@@ -37,94 +29,106 @@ const places = () =>
     buttons.map((button) => (button as HTMLElement).innerText.replace('\n', ', ')),
   );
 
+const placesAre = (expected: readonly string[]) =>
+  eventually(places, (seen) => expect(seen).toEqual(expected));
+
 async function middleOf(selector: string) {
   const box = (await (await page.waitForSelector(selector))!.boundingBox())!;
   return { x: box.x + box.width / 2, y: box.y + box.height / 2, box };
 }
 
+/** A song of one's own with two patterns, and a section for each. */
+async function twoSections(): Promise<void> {
+  await newSong(page);
+  await press(page, await stepPoint(page, 'kick', 0));
+  await changing(page, () => keys(page, 'Alt+n'));
+  await press(page, await stepPoint(page, 'snare', 960));
+  await keys(page, 'Alt+3');
+  await seesText(page, 'Nothing is woven yet');
+  await pressButton(page, 'add a section that plays First beat');
+  await pressButton(page, 'add a section that plays Beat 2');
+  await placesAre(['First beat, 4 bars', 'Beat 2, 4 bars']);
+}
+
 describe('a song put together', () => {
   test('two patterns in a row become two sections', async () => {
-    await newSong(page);
-    await press(page, await stepPoint(page, 'kick', 0));
-    await keys(page, 'Alt+n');
-    await press(page, await stepPoint(page, 'snare', 960));
-    await keys(page, 'Alt+3');
-    await seesText(page, 'Nothing is woven yet');
-    await pressButton(page, 'add a section that plays First beat');
-    await pressButton(page, 'add a section that plays Beat 2');
-    expect(await places()).toEqual(['First beat, 4 bars', 'Beat 2, 4 bars']);
+    await twoSections();
     await seesText(page, '8 bars · 16 s');
   });
 
   test('a section is repeated as a linked place, moved, renamed and given a length', async () => {
-    await keys(page, 'Control+d');
+    await twoSections();
+    await changing(page, () => keys(page, 'Control+d'));
     await seesText(page, '12 bars');
     expect((await places())[2]).toBe('Beat 2 2, 4 bars · 2 linked');
     await keys(page, 'Alt+ArrowLeft', 'Alt+ArrowLeft');
     expect((await places())[0]).toContain('Beat 2');
     const bars = await named(page, 'bars');
     await bars.click();
-    await keys(page, 'Control+a', '2', 'Enter');
+    await changing(page, () => keys(page, 'Control+a', '2', 'Enter'));
     await seesText(page, '8 bars · 16 s');
     await (await page.waitForSelector('[aria-label^="name of the section"]'))!.click();
     await page.keyboard.type('chorus');
-    await keys(page, 'Enter');
-    expect((await places()).filter((name) => name?.startsWith('chorus'))).toHaveLength(2);
+    await changing(page, () => keys(page, 'Enter'));
+    const renamed = (names: string[]) => names.filter((name) => name.startsWith('chorus'));
+    expect(renamed(await places())).toHaveLength(2);
     await page.click('body');
-    await keys(page, 'Control+z');
+    await changing(page, () => keys(page, 'Control+z'));
     expect((await places())[0]).toContain('Beat 2');
-    await keys(page, 'Control+y');
+    await changing(page, () => keys(page, 'Control+y'));
+    expect(renamed(await places())).toHaveLength(2);
   });
 
   test('a header is dragged to another place in the song', async () => {
-    const before = await places();
+    await twoSections();
     const list = await page.$$('[aria-label="sections in order"] button');
-    const [first, , last] = await Promise.all(list.map((button) => button.boundingBox()));
+    const [first, second] = await Promise.all(list.map((button) => button.boundingBox()));
     const middle = (box: typeof first) => ({ x: box!.x + box!.width / 2, y: box!.y + 10 });
-    const target = middle(last);
+    const target = middle(second);
     await drag(page, [middle(first), { ...target, x: target.x - 20 }, target]);
-    await pause(300);
-    const after = await places();
-    expect(after).toHaveLength(3);
-    expect(after[0]).toContain(before[1]!.split(',')[0].split(' ')[0]);
+    await placesAre(['Beat 2, 4 bars', 'First beat, 4 bars']);
   });
 
   test('a pattern is dragged from the shelf into the song', async () => {
+    await twoSections();
     const shelf = await middleOf('[aria-label=patterns] li');
     const header = await middleOf('[aria-label="sections in order"] button');
     await drag(page, [shelf, { x: header.x - 10, y: header.y + 4 }, header]);
-    await pause(300);
-    expect(await places()).toHaveLength(4);
+    await eventually(places, (seen) => expect(seen).toHaveLength(3));
   });
 
   test('a fill is laid at the end of one place only, and taken out again', async () => {
+    await twoSections();
     await pressButton(page, 'lay a fill at the end');
-    const items = await page.waitForSelector('[role=menu] [role=menuitem]');
-    await items!.click();
+    const item = await page.waitForSelector('[role=menu] [role=menuitem]');
+    await changing(page, () => item!.click());
     await seesText(page, 'here only');
-    await keys(page, 'Control+z');
+    await page.waitForSelector('[role=menu]', { hidden: true });
+    await changing(page, () => keys(page, 'Control+z'));
     expect(await page.evaluate(() => document.body.innerText)).not.toContain('here only');
   });
 
   test('a place is removed, brought back by undo, and all of it is there after a reload', async () => {
+    await twoSections();
     await page.click('[aria-label="sections in order"] button');
-    await pressButton(page, 'remove');
-    expect(await places()).toHaveLength(3);
-    await keys(page, 'Control+z');
-    const before = await places();
-    expect(before).toHaveLength(4);
+    await changing(page, () => pressButton(page, 'remove'));
+    await placesAre(['Beat 2, 4 bars']);
+    await changing(page, () => keys(page, 'Control+z'));
+    await placesAre(['First beat, 4 bars', 'Beat 2, 4 bars']);
     await saved(page);
     await page.reload();
-    await page.waitForSelector('[aria-label="sections in order"] button');
-    expect(await places()).toEqual(before);
+    await placesAre(['First beat, 4 bars', 'Beat 2, 4 bars']);
   });
 });
 
 describe('the ribbon', () => {
   const map = '[role=slider][aria-label^="place in the song"]';
+  const position = () => page.$eval('[role=timer]', (timer) => timer.textContent!);
+  const barNow = async () => Number((await position()).split(' ')[0]);
+
+  beforeEach(() => goTo(page, `${DEMO}/weave`));
 
   test('a drag loops whole bars, a press goes elsewhere', async () => {
-    await goTo(page, `${DEMO}/weave`);
     const { box, y } = await middleOf(map);
     await drag(page, [
       { x: box.x + box.width * 0.2, y },
@@ -134,18 +138,15 @@ describe('the ribbon', () => {
     const [from, to] = text.match(/\d+/g)!.map(Number);
     expect(to - from).toBeGreaterThanOrEqual(2);
     expect(from).toBeGreaterThan(8);
-    await page.mouse.click(box.x + box.width * 0.8, y);
+    await press(page, { x: box.x + box.width * 0.8, y });
     await seesText(page, 'no loop');
-    const position = await page.$eval('[role=timer]', (timer) => timer.textContent!);
-    expect(Number(position.split(' ')[0])).toBeGreaterThan(40);
+    await eventually(barNow, (bar) => expect(bar).toBeGreaterThan(40));
   });
 
   test('arrows go bar by bar, Shift and arrows loop', async () => {
     await page.focus(map);
-    await keys(page, ...Array(70).fill('ArrowLeft'), 'ArrowRight', 'ArrowRight');
-    await pause(100);
-    const position = await page.$eval('[role=timer]', (timer) => timer.textContent!);
-    expect(position).toBe('3 · 1 · 00');
+    await keys(page, 'ArrowRight', 'ArrowRight', 'ArrowRight', 'ArrowLeft');
+    await eventually(position, (seen) => expect(seen).toBe('3 · 1 · 00'));
     await keys(page, 'Shift+ArrowRight', 'Shift+ArrowRight');
     await seesText(page, 'loop 3 to 4');
   });
@@ -154,14 +155,17 @@ describe('the ribbon', () => {
     const { box } = await middleOf('main canvas');
     await page.mouse.click(box.x + box.width * 0.3, box.y + 60);
     await page.waitForSelector('[aria-label=stop]');
-    const position = await page.$eval('[role=timer]', (timer) => timer.textContent!);
-    expect(Number(position.split(' ')[0])).toBeGreaterThan(14);
-    await keys(page, 'Space');
+    await eventually(barNow, (bar) => expect(bar).toBeGreaterThan(14));
   });
 });
 
 describe('a strand of the cloth', () => {
   const cloth = '[aria-label*="kit pieces"]';
+
+  beforeEach(async () => {
+    await goTo(page, `${DEMO}/weave`);
+    await page.waitForSelector(cloth);
+  });
 
   /** Goes over the cloth until the strand of a pattern is under the pointer. */
   async function findStrand(title: string) {
@@ -182,45 +186,44 @@ describe('a strand of the cloth', () => {
   const headerOf = (name: string) =>
     middleOf(`[aria-label="sections in order"] button[title^="${name}"]`);
 
-  test('is dragged onto another section, in all its places or with Shift in one', async () => {
-    await goTo(page, `${DEMO}/weave`);
-    await page.waitForSelector(cloth);
+  test('is dragged onto another section, in all its places', async () => {
     const hats = await findStrand('hi-hat of “Verse, lamp trimmed”');
     const chorus = await headerOf('chorus 1');
-    await drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, { x: chorus.x, y: chorus.y + 80 }]);
-    await page.mouse.click(chorus.x, chorus.y);
-    await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
-    const third = await headerOf('chorus 3');
-    await page.mouse.click(third.x, third.y);
-    await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
-    await keys(page, 'Control+z');
-    await findStrand('hi-hat of “Verse, lamp trimmed”');
+    await changing(page, () =>
+      drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, { x: chorus.x, y: chorus.y + 80 }]),
+    );
+    for (const name of ['chorus 1', 'chorus 3']) {
+      await press(page, await headerOf(name));
+      await seesText(page, 'Verse, lamp trimmed · bars 1 to 8, hi-hat only');
+    }
+  });
+
+  test('is dragged with Shift onto one place alone', async () => {
+    const hats = await findStrand('hi-hat of “Verse, lamp trimmed”');
+    const chorus = await headerOf('chorus 1');
     await page.keyboard.down('Shift');
-    await drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, chorus]);
+    await changing(page, () => drag(page, [hats, { x: chorus.x, y: chorus.y + 60 }, chorus]));
     await page.keyboard.up('Shift');
-    await page.mouse.click(chorus.x, chorus.y);
+    await press(page, chorus);
     await seesText(page, 'hi-hat only, here only');
-    await keys(page, 'Control+z');
   });
 
   test('is dragged onto a pattern of the shelf, and takes the place of that piece', async () => {
     const hats = await findStrand('hi-hat of “Verse, lamp trimmed”');
     const fifth = await middleOf('[aria-label=patterns] li:nth-child(5)');
-    await drag(page, [hats, { x: fifth.x, y: fifth.y - 20 }, { x: fifth.x, y: fifth.y }]);
+    await changing(page, () =>
+      drag(page, [hats, { x: fifth.x, y: fifth.y - 20 }, { x: fifth.x, y: fifth.y }]),
+    );
     await page.click('[aria-label=patterns] li:nth-child(5) button');
     await page.waitForSelector('[role=grid][aria-label^="Bridge"] [id^="cell-hihat-"]');
-    await keys(page, 'Control+z', 'Alt+3');
-    await page.waitForSelector(cloth);
   });
 
   test('is laid over the chosen section with keys alone', async () => {
     await keys(page, 'ArrowRight', 't');
     await seesText(page, 'Take from');
     await seesText(page, 'the chosen section');
-    await pressButton(page, 'take');
+    await changing(page, () => pressButton(page, 'take'));
     await page.waitForSelector('[role=dialog]', { hidden: true });
-    await seesText(page, 'undo');
-    await keys(page, 'Control+z');
   });
 
   test('patterns of the shelf are put in another order by hand', async () => {
@@ -230,11 +233,17 @@ describe('a strand of the cloth', () => {
     const row = (n: number) => middleOf(`[aria-label=patterns] li:nth-child(${n})`);
     const [first, third] = [await row(1), await row(3)];
     await drag(page, [first, { x: third.x, y: third.y - 10 }, third]);
-    await pause(300);
-    const after = await names();
-    expect(after[2]).toBe(before[0]);
-    expect([...after].sort()).toEqual([...before].sort());
-    await keys(page, 'Control+z');
-    expect(await names()).toEqual(before);
+    await eventually(names, (after) => {
+      expect(after[2]).toBe(before[0]);
+      expect([...after].sort()).toEqual([...before].sort());
+    });
+    await changing(page, () => keys(page, 'Control+z'));
+    await eventually(names, (after) => expect(after).toEqual(before));
   });
+});
+
+test('the stages of a song are a press apart', async () => {
+  await goTo(page, `${DEMO}/weave`);
+  await keys(page, 'Alt+2');
+  await atStage(page, 'shape');
 });

@@ -1,7 +1,12 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import puppeteer, {
+  type Browser,
+  type BrowserContext,
+  type ElementHandle,
+  type Page,
+} from 'puppeteer-core';
 
 const FLAGS = [
   '--headless',
@@ -32,7 +37,7 @@ export const DEMO = '/song/demo-saltmarsh';
 
 /** Opens a page and notes every error it reports. */
 export async function openPage(
-  browser: Browser,
+  browser: Browser | BrowserContext,
   path = '/',
   before?: (page: Page) => Promise<unknown>,
 ): Promise<{ page: Page; errors: string[] }> {
@@ -47,31 +52,113 @@ export async function openPage(
   return { page, errors };
 }
 
-/** Opens a stage of a song and waits until it is drawn. */
+/** How long a busy machine may take to show what was asked for, in ms. */
+export const PATIENCE = 60_000;
+
+/** What a test works at: a page with storage of its own, in which nothing was done before. */
+export interface Bench {
+  browser: Browser;
+  page: Page;
+  /** What the page reported as an error. A test that provokes some takes them out. */
+  errors: string[];
+}
+
+/**
+ * Gives every test of a file a page of its own, in a browser that all of them share. The demo is in
+ * storage and the list of songs is shown.
+ * @param before done with each page before it is opened
+ */
+export function useBench(before?: (page: Page) => Promise<unknown>): Bench {
+  const bench = {} as Bench;
+  let context: BrowserContext;
+  beforeAll(async () => {
+    bench.browser = await launch();
+  });
+  beforeEach(async () => {
+    context = await bench.browser.createBrowserContext();
+    Object.assign(bench, await openPage(context, '/', before));
+    await listOfSongs(bench.page);
+  });
+  afterEach(async () => {
+    await context.close();
+    expect(bench.errors).toEqual([]);
+  });
+  afterAll(() => bench.browser.close());
+  return bench;
+}
+
+/** Waits for the list of songs, with the demo in it. */
+export async function listOfSongs(page: Page): Promise<void> {
+  await page.waitForSelector('li canvas', { timeout: PATIENCE });
+}
+
+/** Opens a stage of a song and waits until the song is there and the stage is drawn. */
 export async function goTo(page: Page, path: string): Promise<void> {
   await page.goto(HOME + path, { waitUntil: 'load' });
-  await page.waitForSelector('[data-saving]', { timeout: 30_000 });
+  await atStage(page, path.split('/').at(-1)!);
+}
+
+/** What shows that a stage is drawn, with what it has to show. */
+const DRAWN: Readonly<Record<string, string>> = {
+  gather: '[role=option]',
+  shape: '[role=grid] [role=gridcell]',
+  weave: '[aria-label=patterns] li',
+};
+
+/** Waits until a stage is drawn. */
+export async function atStage(page: Page, stage: string): Promise<void> {
+  await page.waitForSelector('[data-saving]', { timeout: PATIENCE });
+  await page.waitForSelector(DRAWN[stage] ?? 'main', { timeout: PATIENCE });
+  await drawn(page);
 }
 
 /** Starts a song of one's own and opens it in Shape. @returns its path */
 export async function newSong(page: Page): Promise<string> {
-  await page.goto(HOME, { waitUntil: 'load' });
   await pressButton(page, 'new song');
-  await page.waitForSelector('[role=grid] [role=gridcell]');
+  await atStage(page, 'shape');
   return new URL(page.url()).pathname.replace(/\/shape$/, '');
 }
-
-export const pause = (ms: number) => new Promise((later) => setTimeout(later, ms));
-
-/** How long a busy machine may take to show what was asked for, in ms. */
-const PATIENCE = 30_000;
 
 /** Waits until what was done last is on the screen. */
 export async function drawn(page: Page): Promise<void> {
   await page.evaluate(
     () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
   );
-  await pause(20);
+}
+
+/** Looks again and again until what is seen is as it should be. @returns what was seen */
+export async function eventually<T>(
+  look: () => Promise<T>,
+  check: (seen: T) => void,
+  patience = PATIENCE,
+): Promise<T> {
+  const end = Date.now() + patience;
+  for (;;) {
+    try {
+      const seen = await look();
+      check(seen);
+      return seen;
+    } catch (error) {
+      if (Date.now() > end) throw error;
+    }
+    await new Promise((again) => setTimeout(again, 30));
+  }
+}
+
+/** How often the open song was changed since it was opened, undo and redo too. */
+export const edits = (page: Page) =>
+  page.$eval('[data-edits]', (header) => Number(header.getAttribute('data-edits')));
+
+/** Does something that changes the song, and waits until the change is made and drawn. */
+export async function changing(page: Page, act: () => Promise<unknown>): Promise<void> {
+  const before = await edits(page);
+  await act();
+  await page.waitForFunction(
+    (n) => Number(document.querySelector('[data-edits]')?.getAttribute('data-edits')) > n,
+    { timeout: PATIENCE },
+    before,
+  );
+  await drawn(page);
 }
 
 /** The button, link, option or item with this name (its label, or its text). */
@@ -84,6 +171,7 @@ export async function named(page: Page, name: string): Promise<ElementHandle<Ele
 export async function pressButton(page: Page, name: string): Promise<void> {
   const button = await page.waitForSelector(`aria/${name}[role="button"]`, { timeout: PATIENCE });
   await button!.click();
+  await drawn(page);
 }
 
 /** Waits until no dialog or menu lies over the page, and nothing is hidden behind one. */
@@ -108,10 +196,16 @@ export async function seesText(page: Page, text: string | RegExp): Promise<strin
 
 const escape = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
 
-/** Waits until everything on screen is in storage. */
+/** Waits until every change that was made is in storage. */
 export async function saved(page: Page): Promise<void> {
-  await pause(50);
-  await page.waitForSelector('[data-saving=saved]', { timeout: 5000 });
+  await drawn(page);
+  await page.waitForFunction(
+    () => {
+      const { edits, kept } = document.querySelector<HTMLElement>('[data-edits]')!.dataset;
+      return edits === kept && document.querySelector('[data-saving=saved]') !== null;
+    },
+    { timeout: PATIENCE },
+  );
 }
 
 export interface Point {
@@ -126,7 +220,7 @@ export async function stepPoint(
   at: number,
   velocity = 100,
 ): Promise<Point> {
-  const cell = await page.waitForSelector(`#cell-${piece}-${at}`);
+  const cell = await page.waitForSelector(`#cell-${piece}-${at}`, { timeout: PATIENCE });
   const box = (await cell!.boundingBox())!;
   // The stem's room in a row: 11 px are kept above the loudest hit and 3 px below the softest.
   const y = box.y + box.height - 3 - (velocity / 127) * (box.height - 14);
@@ -135,6 +229,7 @@ export async function stepPoint(
 
 export async function press(page: Page, point: Point): Promise<void> {
   await page.mouse.click(point.x, point.y);
+  await drawn(page);
 }
 
 /** Drags over some points, with a little way between them. */
@@ -144,6 +239,7 @@ export async function drag(page: Page, points: Point[], button: 'left' | 'right'
   await page.mouse.down({ button });
   for (const { x, y } of rest) await page.mouse.move(x, y, { steps: 6 });
   await page.mouse.up({ button });
+  await drawn(page);
 }
 
 /** What the grid says of a row: the labels of the steps that have a hit. */
@@ -167,17 +263,19 @@ export async function keys(page: Page, ...combinations: string[]): Promise<void>
     for (const held of parts) await page.keyboard.down(held);
     await page.keyboard.press(last);
     for (const held of parts.reverse()) await page.keyboard.up(held);
-    await pause(20);
+    await drawn(page);
   }
 }
 
 /** Opens a menu of Shape by its key and runs the line with a letter. */
 export async function chooseFromMenu(page: Page, group: string, letter: string): Promise<void> {
   await keys(page, group);
-  await page.waitForSelector('[role=menu]', { timeout: 3000 });
+  await page.waitForSelector('[role=menu] [role=menuitem]', { timeout: PATIENCE });
   await keys(page, letter);
-  await page.waitForSelector('[role=menu]', { hidden: true, timeout: 3000 });
-  await pause(80);
+  await page.waitForSelector('[role=menu]', { hidden: true, timeout: PATIENCE });
+  // The line is run once the menu has given the focus back.
+  await nothingInFront(page);
+  await drawn(page);
 }
 
 /** Drags over a stretch of the song ribbon, as shares of its width: whole bars of it are looped. */
@@ -194,22 +292,24 @@ export async function loopOnRibbon(page: Page, from: number, to: number): Promis
 export async function downloads(page: Page): Promise<{ next: () => Promise<Buffer> }> {
   const folder = mkdtempSync(join(tmpdir(), 'verse-loom-out-'));
   const session = await page.createCDPSession();
+  const { targetInfo } = await session.send('Target.getTargetInfo');
   await session.send('Browser.setDownloadBehavior', {
     behavior: 'allow',
     downloadPath: folder,
+    browserContextId: targetInfo.browserContextId,
   });
   return {
     async next() {
-      for (let tries = 0; tries < 100; tries++) {
-        const file = readdirSync(folder).find((f) => !f.endsWith('.crdownload'));
-        if (file) {
-          const bytes = readFileSync(join(folder, file));
-          rmSync(join(folder, file));
-          return bytes;
-        }
-        await pause(50);
-      }
-      throw new Error('Nothing was saved');
+      const whole = () => readdirSync(folder).filter((f) => !f.endsWith('.crdownload'));
+      const [file] = await eventually(
+        async () => whole(),
+        (files) => {
+          if (files.length === 0) throw new Error('Nothing was saved');
+        },
+      );
+      const bytes = readFileSync(join(folder, file));
+      rmSync(join(folder, file));
+      return bytes;
     },
   };
 }
@@ -250,33 +350,108 @@ export async function dropFile(page: Page, name: string, bytes: Uint8Array): Pro
 }
 
 /**
- * Records what the page sends to its loudspeakers: every node that is connected to the destination
- * is tapped. Call before the page loads.
+ * Records what the page sends to its loudspeakers, frame by frame, in the audio thread: nothing is
+ * lost when the page is busy. Call before the page loads.
  */
 export function recordOutput(page: Page): Promise<unknown> {
   return page.evaluateOnNewDocument(() => {
+    const tap = `registerProcessor('tap', class extends AudioWorkletProcessor {
+      constructor() { super(); this.block = new Float32Array(1024); this.at = 0; }
+      process([input]) {
+        const left = input[0] ?? new Float32Array(128);
+        this.block.set(left, this.at);
+        this.at += 128;
+        if (this.at === 1024) { this.port.postMessage(this.block.slice()); this.at = 0; }
+        return true;
+      }
+    })`;
     const heard: Float32Array[] = [];
     Object.assign(window, { heard });
+    const addModule = AudioWorklet.prototype.addModule;
+    AudioWorklet.prototype.addModule = async function (...args) {
+      await addModule.apply(this, args);
+      const url = URL.createObjectURL(new Blob([tap], { type: 'text/javascript' }));
+      await addModule.call(this, url);
+    };
     const connect = AudioNode.prototype.connect as (...args: unknown[]) => unknown;
     AudioNode.prototype.connect = function (this: AudioNode, ...args: unknown[]) {
       const { context } = this;
-      if (args[0] === context.destination && 'createScriptProcessor' in context) {
-        const tap = context.createScriptProcessor(1024, 2, 1);
-        tap.onaudioprocess = (event) => {
-          heard.push(event.inputBuffer.getChannelData(0).slice());
-        };
-        connect.call(this, tap);
-        connect.call(tap, context.destination);
+      if (args[0] === context.destination) {
+        const recorder = new AudioWorkletNode(context, 'tap', { numberOfOutputs: 1 });
+        recorder.port.onmessage = ({ data }) => heard.push(data as Float32Array);
+        connect.call(this, recorder);
+        connect.call(recorder, context.destination);
       }
       return connect.apply(this, args);
     } as typeof AudioNode.prototype.connect;
   });
 }
 
-/** The loudest sample of each 1024 frames that were heard so far, and forgets them. */
-export function heardPeaks(page: Page): Promise<number[]> {
+/** A stroke in what was heard. */
+export interface Onset {
+  /** Seconds from where listening began. */
+  at: number;
+  peak: number;
+  /** Of its first 15 ms: half the changes of sign a second. */
+  pitch: number;
+}
+
+/** Forgets what was heard so far. */
+export function listenAnew(page: Page): Promise<void> {
   return page.evaluate(() => {
-    const { heard } = window as unknown as { heard: Float32Array[] };
-    return heard.splice(0).map((block) => block.reduce((top, x) => Math.max(top, Math.abs(x)), 0));
+    (window as unknown as { heard: Float32Array[] }).heard.length = 0;
   });
+}
+
+/** Waits until so many seconds were put out since listening began. @returns the strokes in them */
+export async function strokesHeard(page: Page, seconds: number): Promise<Onset[]> {
+  await page.waitForFunction(
+    (blocks) => (window as unknown as { heard: Float32Array[] }).heard.length >= blocks,
+    { timeout: PATIENCE },
+    Math.ceil((seconds * 48_000) / 1024),
+  );
+  return page.evaluate((wanted) => {
+    const { heard } = window as unknown as { heard: Float32Array[] };
+    const all = new Float32Array(heard.length * 1024);
+    heard.forEach((block, i) => all.set(block, i * 1024));
+    const size = 256;
+    const peaks = Array.from({ length: Math.floor((wanted * 48_000) / size) }, (_, i) =>
+      all.subarray(i * size, (i + 1) * size).reduce((top, x) => Math.max(top, Math.abs(x)), 0),
+    );
+    const onsets: { at: number; peak: number; pitch: number }[] = [];
+    peaks.forEach((peak, i) => {
+      const before = Math.max(0, ...peaks.slice(Math.max(0, i - 5), i));
+      const last = onsets.at(-1);
+      if (peak < 0.04 || before > peak * 0.5 || (last && (i * size) / 48_000 - last.at < 0.06))
+        return;
+      const from = i * size + size;
+      const part = all.subarray(from, from + 720);
+      const turns = part.reduce((n, x, k) => n + (k > 0 && x >= 0 !== part[k - 1] >= 0 ? 1 : 0), 0);
+      onsets.push({ at: (i * size) / 48_000, peak, pitch: turns / 2 / 0.015 });
+    });
+    return onsets;
+  }, seconds);
+}
+
+/** Waits until something is heard: at most as long as a kit may take to be computed. */
+export async function hears(page: Page): Promise<void> {
+  await listenAnew(page);
+  await page.waitForFunction(
+    () =>
+      (window as unknown as { heard: Float32Array[] }).heard.some((block) =>
+        block.some((x) => Math.abs(x) > 0.02),
+      ),
+    { timeout: PATIENCE },
+  );
+}
+
+/** Waits until nothing is heard for a fifth of a second. */
+export async function hearsNothing(page: Page): Promise<void> {
+  await page.waitForFunction(
+    () => {
+      const last = (window as unknown as { heard: Float32Array[] }).heard.slice(-10);
+      return last.length === 10 && last.every((block) => block.every((x) => Math.abs(x) < 0.001));
+    },
+    { timeout: PATIENCE },
+  );
 }

@@ -1,40 +1,30 @@
 import { parseMidi } from 'midi-file';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
+  atStage,
   chooseFile,
   DEMO,
   downloads,
   dropFile,
   goTo,
-  HOME,
   keys,
-  launch,
   named,
   newSong,
-  openPage,
   press,
   pressButton,
   saved,
   seesText,
   stepPoint,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench();
 let page: Page;
-let errors: string[];
 let files: Awaited<ReturnType<typeof downloads>>;
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page, errors } = await openPage(browser));
-  // The demo is in storage before the page is left: the browser may not answer again if it is not.
-  await page.waitForSelector('li canvas', { timeout: 30_000 });
+beforeEach(async () => {
+  page = bench.page;
   files = await downloads(page);
-});
-afterAll(async () => {
-  await browser.close();
-  expect(errors).toEqual([]);
 });
 
 /** Onsets of a file: tick, note, velocity, channel. */
@@ -119,14 +109,13 @@ describe('a MIDI file that goes out', () => {
 
 describe('a MIDI file that comes in', () => {
   test('by drop, becomes a song; going out at its own resolution nothing has changed', async () => {
-    await page.goto(HOME);
-    await page.waitForSelector('li');
     await dropFile(page, 'odd seven.mid', odd);
     await seesText(page, 'Outside General MIDI, kept as pieces of their own: Note 100, Note 28');
     await pressButton(page, 'open as a new song');
-    await page.waitForSelector('[data-saving]');
+    await atStage(page, 'shape');
     await seesText(page, 'Note 28');
     await keys(page, 'Control+e');
+    await atStage(page, 'deliver');
     await chooseOption('resolution', '89, as in “odd seven.mid”');
     await pressButton(page, 'save MIDI file');
     const out = await files.next();
@@ -135,6 +124,7 @@ describe('a MIDI file that comes in', () => {
   });
 
   test('with several parts, asks which; channel 10 is chosen already', async () => {
+    await newSong(page);
     const piano = drums.map((note) => ({ ...note, note: note.note + 24, channel: 0 }));
     const both = fileOf([...drums, ...piano.slice(0, 3)], {
       ppq: 96,

@@ -1,34 +1,31 @@
 import { zipSync } from 'fflate';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
+  atStage,
+  changing,
   DEMO,
   drag,
+  eventually,
   goTo,
-  heardPeaks,
+  hears,
   keys,
-  launch,
   loopOnRibbon,
   named,
-  openPage,
-  pause,
+  nothingInFront,
   pressButton,
   recordOutput,
   saved,
   seesText,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench(recordOutput);
 let page: Page;
-let errors: string[];
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page, errors } = await openPage(browser, '/', recordOutput));
-  await page.waitForSelector('li canvas');
+beforeEach(async () => {
+  page = bench.page;
+  await goTo(page, `${DEMO}/gather`);
 });
-afterAll(() => browser.close());
-afterEach(() => expect(errors.splice(0)).toEqual([]));
 
 const chosen = () =>
   page.$eval('[role=option][aria-selected=true]', (row) => row.textContent!).catch(() => '');
@@ -86,8 +83,6 @@ function addFiles(files: { name: string; bytes: Uint8Array }[]): Promise<void> {
 
 describe('the library', () => {
   test('is there, and is searched, filtered and sorted', async () => {
-    await goTo(page, `${DEMO}/gather`);
-    await page.waitForSelector('[role=option]');
     const all = Number(/of (\d+)/.exec(await count())![1]);
     expect(all).toBeGreaterThanOrEqual(16 * 14);
     await keys(page, 'Slash');
@@ -96,42 +91,49 @@ describe('the library', () => {
     await keys(page, 'Escape');
     await seesText(page, `${all} of ${all} grooves`);
     await pressButton(page, 'busy');
-    const busy = await page.$$eval('[role=option]', (rows) =>
-      rows.map((row) => Number(row.children[5].textContent)),
-    );
-    expect(busy).toEqual([...busy].sort((a, b) => a - b));
+    const busy = () =>
+      page.$$eval('[role=option]', (rows) =>
+        rows.map((row) => Number(row.children[5].textContent)),
+      );
+    await eventually(busy, (seen) => expect(seen).toEqual([...seen].sort((a, b) => a - b)));
   });
 
   test('gives one groove, and nothing outside of it', async () => {
     const asked = (path: string) =>
       page.evaluate(async (url) => (await fetch(url)).status, `/api/library/${path}`);
     expect(await asked('shipped/funk/1')).toBe(200);
-    errors.splice(0);
     expect(await asked('..%2F..%2Fpackage.json')).toBe(404);
     expect(await asked('shipped/%2Fetc%2Fpasswd')).toBe(404);
-    errors.splice(0);
+    bench.errors.length = 0;
   });
 });
 
-describe('twenty candidates for the chorus', () => {
-  test('are heard in place with arrow keys, kept or passed with single keys', async () => {
-    await goTo(page, `${DEMO}/gather`);
-    await page.waitForSelector('[role=option]');
+/** Searches, and hears the first groove of what is found. */
+async function search(words: string): Promise<void> {
+  await keys(page, 'Slash');
+  await page.keyboard.type(words);
+  await keys(page, 'Enter');
+  await page.waitForSelector('[aria-label="strands of the groove"] canvas');
+}
+
+/** Waits until what a tab says has changed. */
+const tabSays = (name: string, text: string) =>
+  eventually(
+    () => tab(name),
+    (seen) => expect(seen).toBe(text),
+  );
+
+const playing = () => page.waitForSelector('button[aria-label=stop]');
+
+describe('candidates for the chorus', () => {
+  test('twenty are heard in place with arrow keys, kept or passed with single keys', async () => {
     await loopOnRibbon(page, 0.2, 0.3);
     await seesText(page, 'in place of the drums of chorus 1');
-    await keys(page, 'Slash');
-    await page.keyboard.type('rock');
-    await keys(page, 'Enter');
-    await page.waitForFunction(() => document.querySelector('button[aria-label=stop]'));
-    await heardPeaks(page);
-    for (let tries = 0; tries < 100; tries++) {
-      if (Math.max(0, ...(await heardPeaks(page))) > 0.02) break;
-      await pause(100);
-    }
+    await search('rock');
+    await playing();
+    await hears(page);
     await keys(page, 'Escape', 'Alt+f');
-    await keys(page, 'Slash');
-    await page.keyboard.type('4/4 groove');
-    await keys(page, 'Enter');
+    await search('4/4 groove');
     const seen = new Set<string>();
     for (let n = 0; n < 20; n++) {
       await page.waitForSelector('[aria-label="strands of the groove"] canvas');
@@ -146,52 +148,56 @@ describe('twenty candidates for the chorus', () => {
       );
     }
     expect(seen.size).toBe(20);
-    expect(await tab('shelf')).toBe('shelf 15');
-    expect(await tab('offcuts')).toBe('offcuts 17');
-    expect(await page.$('button[aria-label=stop]')).not.toBeNull();
-  });
-
-  test('undo and redo compare with and without while it plays', async () => {
+    await tabSays('shelf', 'shelf 15');
+    await tabSays('offcuts', 'offcuts 17');
+    await playing();
+    // With and without, while it plays.
     await keys(page, 'Control+z', 'Control+z');
-    expect(await tab('offcuts')).toBe('offcuts 15');
+    await tabSays('offcuts', 'offcuts 15');
     await keys(page, 'Control+y', 'Control+y');
-    expect(await tab('offcuts')).toBe('offcuts 17');
-    expect(await page.$('button[aria-label=stop]')).not.toBeNull();
+    await tabSays('offcuts', 'offcuts 17');
+    await playing();
   });
 
   test('what was passed is recovered, and the rest stays', async () => {
+    await search('rock');
+    for (const count of ['1', '2', '3']) {
+      await keys(page, 'x');
+      await tabSays('offcuts', `offcuts ${count}`);
+    }
     await keys(page, 'Shift+3');
     const first = await page.waitForSelector('[aria-label=offcuts] button[aria-label^=recover]');
-    await first!.click();
-    await pause(100);
-    expect(await tab('offcuts')).toBe('offcuts 16');
-    await keys(page, 'Control+z');
-    expect(await tab('offcuts')).toBe('offcuts 17');
+    await changing(page, () => first!.click());
+    await tabSays('offcuts', 'offcuts 2');
+    await changing(page, () => keys(page, 'Control+z'));
+    await tabSays('offcuts', 'offcuts 3');
   });
 
   test('the kick of one and the ride of another go onto the chorus, in all its places', async () => {
-    await keys(page, 'Alt+f', 'Slash');
-    await page.keyboard.type('straight rock 5');
-    await keys(page, 'Enter');
+    await loopOnRibbon(page, 0.2, 0.3);
+    await seesText(page, 'in place of the drums of chorus 1');
+    await search('straight rock 5');
     await pressButton(page, 'only Kick');
     await keys(page, 't');
     await seesText(page, /Kick of “Straight rock 5.*over chorus, 8 times over: changes 3 places/);
-    await pressButton(page, 'take');
-    await seesText(page, 'undo');
-    await keys(page, 'Alt+f', 'Slash');
-    await page.keyboard.type('bossa ride');
-    await keys(page, 'Enter');
+    await changing(page, () => pressButton(page, 'take'));
+    await nothingInFront(page);
+    await keys(page, 'Alt+f');
+    await search('bossa ride');
     await page.waitForSelector('aria/only Ride[role="button"]');
-    await dragStrandOnto('only Ride', 0.25);
+    await changing(page, () => dragStrandOnto('only Ride', 0.25));
     await keys(page, 'Alt+3');
+    await atStage(page, 'weave');
     const cards = await page.waitForSelector('[aria-label="sections in order"]');
     await (await cards!.$$('button'))[2].click();
     await seesText(page, /bars 1 to 8, kick only/);
     await seesText(page, /bars 1 to 8, ride only/);
-    await keys(page, 'Control+z', 'Control+z');
-    await pause(200);
-    expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/ride only/);
-    await keys(page, 'Control+y', 'Control+y');
+    const text = () => page.evaluate(() => document.body.innerText);
+    await changing(page, () => keys(page, 'Control+z'));
+    await changing(page, () => keys(page, 'Control+z'));
+    await eventually(text, (seen) => expect(seen).not.toMatch(/ride only/));
+    await changing(page, () => keys(page, 'Control+y'));
+    await changing(page, () => keys(page, 'Control+y'));
     await seesText(page, /bars 1 to 8, ride only/);
     await saved(page);
   });
@@ -220,8 +226,6 @@ function dragStrandOnto(name: string, share: number): Promise<void> {
 
 describe('files of one’s own', () => {
   test('are read, and each that is not listed has its reason', async () => {
-    await goTo(page, `${DEMO}/gather`);
-    await page.waitForSelector('[role=option]');
     await addFiles(madeFiles(30));
     const said = await seesText(page, /\d+ new grooves.*\./);
     expect(said).toMatch(
@@ -237,12 +241,11 @@ describe('files of one’s own', () => {
   });
 
   test('are there after a reload, and reading them again touches nothing', async () => {
+    await addFiles(madeFiles(30));
+    await seesText(page, /30 new grooves/);
     await goTo(page, `${DEMO}/gather`);
-    await page.waitForSelector('[role=option]');
-    await keys(page, 'Slash');
-    await page.keyboard.type('beat 17');
+    await search('beat 17');
     await seesText(page, /1 of [\d,]+ grooves/);
-    await keys(page, 'Enter');
     await page.waitForSelector('aria/only Kick[role="button"]');
     await addFiles(madeFiles(30));
     await seesText(page, /0 new grooves, 0 with the same hits.*35 unchanged/);
@@ -278,10 +281,9 @@ test('a kit an octave lower is read as a kit, and an unknown note is said what i
   ]);
   await seesText(page, /1 new groove/);
   await pressButton(page, 'close');
-  await keys(page, 'Slash');
-  await page.keyboard.type('quay');
+  await nothingInFront(page);
+  await search('quay');
   await seesText(page, /1 of [\d,]+ grooves/);
-  await keys(page, 'Enter');
   await page.waitForSelector('aria/only Kick[role="button"]');
   await page.waitForSelector('aria/only Note 9[role="button"]');
   await seesText(page, 'notes read as General MIDI, an octave lower');
@@ -294,11 +296,10 @@ test('a kit an octave lower is read as a kit, and an unknown note is said what i
   await page.waitForSelector('aria/only Cowbell[role="button"]');
   await seesText(page, 'with changes');
   await page.reload();
-  await page.waitForSelector('[role=option]');
+  await atStage(page, 'gather');
   await keys(page, 'Slash');
   await page.keyboard.type('quay cowbell');
   await seesText(page, /1 of [\d,]+ grooves/);
-  await keys(page, 'Escape');
 });
 
 test('a bass line of a file becomes a guide, from a bar on', async () => {
@@ -318,10 +319,8 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
     field.files = transfer.files;
     field.dispatchEvent(new Event('change', { bubbles: true }));
   }, Buffer.from(bytes).toString('base64'));
-  await pressButton(page, 'take it as a guide');
+  await changing(page, () => pressButton(page, 'take it as a guide'));
   await seesText(page, '3 notes from bar 1');
-  await pressButton(page, 'close');
-  await keys(page, 'Control+z');
 });
 
 test('patterns of the shelf are dragged into another order', async () => {
@@ -341,11 +340,10 @@ test('patterns of the shelf are dragged into another order', async () => {
     { x, y: bottom - 12 },
     { x, y: bottom },
   ]);
-  await pause(200);
   const [a, b, c, ...rest] = before;
-  expect(await names()).toEqual([b, c, a, ...rest]);
-  await keys(page, 'Control+z');
-  expect(await names()).toEqual(before);
+  await eventually(names, (after) => expect(after).toEqual([b, c, a, ...rest]));
+  await changing(page, () => keys(page, 'Control+z'));
+  await eventually(names, (after) => expect(after).toEqual(before));
 });
 
 test('patterns are joined end to end on the shelf, and taken apart again', async () => {
@@ -354,10 +352,9 @@ test('patterns are joined end to end on the shelf, and taken apart again', async
     await (await named(page, name)).click();
   }
   const before = Number(/\d+/.exec(await tab('shelf'))![0]);
-  await pressButton(page, 'join 2');
+  await changing(page, () => pressButton(page, 'join 2'));
   await seesText(page, /joined of 2/);
-  expect(await tab('shelf')).toBe(`shelf ${before + 1}`);
-  await keys(page, 'Control+z');
-  await pause(100);
-  expect(await tab('shelf')).toBe(`shelf ${before}`);
+  await tabSays('shelf', `shelf ${before + 1}`);
+  await changing(page, () => keys(page, 'Control+z'));
+  await tabSays('shelf', `shelf ${before}`);
 });

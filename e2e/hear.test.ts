@@ -1,155 +1,117 @@
 import { build } from 'esbuild';
 import { readFileSync } from 'node:fs';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import {
+  atStage,
+  changing,
   DEMO,
+  eventually,
   goTo,
-  heardPeaks,
+  hears,
+  hearsNothing,
   keys,
-  launch,
+  listenAnew,
   newSong,
   openPage,
-  pause,
   press,
   pressButton,
   recordOutput,
   seesText,
   stepPoint,
+  strokesHeard,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench(recordOutput);
 let page: Page;
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page } = await openPage(browser, '/', recordOutput));
-  // The demo is in storage before the page is left: the browser may not answer again if it is not.
-  await page.waitForSelector('li canvas', { timeout: 30_000 });
+beforeEach(() => {
+  page = bench.page;
 });
-afterAll(() => browser.close());
 
-const loudest = (peaks: number[]) => Math.max(0, ...peaks);
-
-/** Waits until something is heard, at most as long as a kit may take to be computed. */
-async function hears(): Promise<void> {
-  for (let tries = 0; tries < 100; tries++) {
-    if (loudest(await heardPeaks(page)) > 0.02) return;
-    await pause(100);
-  }
-  throw new Error('Nothing was heard');
-}
-
-/** How many separate strokes are in what was heard: rises out of near silence. */
-function strokes(peaks: number[]): number {
-  return peaks.filter((peak, i) => peak > 0.05 && (peaks[i - 1] ?? 0) < peak * 0.5).length;
-}
-
-/** How many strokes are heard in so many seconds from now on, counted in what was put out. */
-async function strokesIn(seconds: number): Promise<number> {
-  await heardPeaks(page);
-  const heard: number[] = [];
-  const wanted = Math.round((seconds * 48_000) / 1024);
-  for (let tries = 0; heard.length < wanted && tries < 300; tries++) {
-    await pause(100);
-    heard.push(...(await heardPeaks(page)));
-  }
-  return strokes(heard.slice(0, wanted));
-}
-
-/**
- * Listens again when the count is off: a machine that was busy elsewhere leaves gaps in what it puts
- * out, and each gap looks like a stroke.
- */
-async function hearsStrokes(seconds: number, low: number, high: number): Promise<number> {
-  let count = 0;
-  for (let tries = 0; tries < 4; tries++) {
-    count = await strokesIn(seconds);
-    if (count >= low && count <= high) return count;
-  }
-  throw new Error(`${count} strokes in ${seconds} s; ${low} to ${high} were expected`);
-}
-
-/** Each test begins in silence, whatever the one before it left behind. */
-async function stopPlaying(): Promise<void> {
-  const stop = await page.$('button[aria-label=stop]');
-  await stop?.click();
-}
+const position = () => page.$eval('[role=timer]', (timer) => timer.textContent!);
 
 describe('the demo', () => {
   test('sounds when play is pressed, and falls silent when it is stopped', async () => {
     await goTo(page, `${DEMO}/weave`);
     await pressButton(page, 'play');
-    await hears();
-    const meter = await page.$eval('[data-meter]', (bar) => Number(bar.getAttribute('data-peak')));
-    expect(meter).toBeGreaterThanOrEqual(0);
-    await pause(700);
-    expect(strokes(await heardPeaks(page))).toBeGreaterThan(0);
+    await hears(page);
+    await eventually(
+      () => page.$eval('[data-meter]', (bar) => Number(bar.getAttribute('data-peak'))),
+      (peak) => expect(peak).toBeGreaterThan(0),
+    );
+    await listenAnew(page);
+    expect((await strokesHeard(page, 2)).length).toBeGreaterThan(2);
     await pressButton(page, 'stop');
-    await pause(400);
-    await heardPeaks(page);
-    await pause(500);
-    expect(loudest(await heardPeaks(page))).toBeLessThan(0.001);
+    await hearsNothing(page);
   });
 
   test('plays on through a change of stage, and the place in the song moves', async () => {
+    await goTo(page, `${DEMO}/weave`);
     await keys(page, 'Space');
-    await hears();
-    const position = () => page.$eval('[role=timer]', (timer) => timer.textContent);
+    await hears(page);
     const before = await position();
     await keys(page, 'Alt+2');
-    await page.waitForSelector('[role=grid]');
-    await pause(400);
-    expect(await position()).not.toBe(before);
-    expect(loudest(await heardPeaks(page))).toBeGreaterThan(0.02);
-    await keys(page, 'Space');
+    await atStage(page, 'shape');
+    await eventually(position, (now) => expect(now).not.toBe(before));
+    await hears(page);
   });
 });
 
 describe('a pattern of one’s own', () => {
+  beforeEach(() => newSong(page));
+
   test('a placed hit is heard at once, and the name of a row too', async () => {
-    await newSong(page);
     await press(page, await stepPoint(page, 'snare', 0, 110));
-    await hears();
-    await pause(700);
-    await heardPeaks(page);
+    await hears(page);
+    await hearsNothing(page);
     await pressButton(page, 'hear Kick');
-    await hears();
+    await hears(page);
   });
 
   test('what is written while the loop plays is heard in the next round, and undone too', async () => {
-    await stopPlaying();
-    await keys(page, 'Control+z');
     await press(page, await stepPoint(page, 'kick', 0, 110));
-    await pause(600);
+    await hears(page);
+    await hearsNothing(page);
     await keys(page, 'Space');
-    await hears();
-    // Three rounds of two seconds: one stroke each, then two, then one again.
-    const one = await hearsStrokes(6, 2, 4);
+    await hears(page);
+    /** Three rounds of two seconds. */
+    const round = async (strokes: number) => {
+      await listenAnew(page);
+      const heard = (await strokesHeard(page, 6)).length;
+      expect(Math.abs(heard - strokes)).toBeLessThanOrEqual(1);
+    };
+    await round(3);
     await press(page, await stepPoint(page, 'snare', 1920, 120));
-    await pause(500);
-    await hearsStrokes(6, one + 2, 9);
-    await keys(page, 'Control+z');
-    await pause(500);
-    await hearsStrokes(6, 2, one + 1);
-    await keys(page, 'Space');
+    // The stroke that tells what was placed is over before the count begins.
+    await listenAnew(page);
+    await strokesHeard(page, 2);
+    await round(6);
+    await changing(page, () => keys(page, 'Control+z'));
+    await listenAnew(page);
+    await strokesHeard(page, 0.5);
+    await round(3);
   });
 
-  test('a count-in clicks four times before the first hit', async () => {
-    await stopPlaying();
-    await pause(800);
+  test('a count-in clicks four times on the beats before the first hit', async () => {
+    await press(page, await stepPoint(page, 'kick', 0, 120));
+    await hears(page);
+    await hearsNothing(page);
     await keys(page, 'n');
-    await heardPeaks(page);
+    await listenAnew(page);
     await keys(page, 'Space');
-    await hears();
-    await pause(1900);
-    const { text } = await page.$eval('[role=timer]', (timer) => ({ text: timer.textContent! }));
-    expect(text).toMatch(/^(1 · [1-4]|0|-)/);
-    await keys(page, 'Space', 'n');
+    await hears(page);
+    const beats = await strokesHeard(page, 3.2);
+    expect(beats.length).toBeGreaterThanOrEqual(5);
+    // Four clicks, half a second apart, and the kick on the beat after them.
+    for (let n = 1; n < 5; n++) expect(beats[n].at - beats[n - 1].at).toBeCloseTo(0.5, 1);
+    const pitches = beats.slice(0, 4).map(({ pitch }) => Math.round(pitch / 100) * 100);
+    expect(pitches).toEqual([1300, 1000, 1000, 1000]);
+    expect(beats[4].pitch).toBeLessThan(600);
   });
 });
 
 test('sound that the browser holds back is explained, not ignored', async () => {
-  const fresh = await openPage(browser, '/', (held) =>
+  const fresh = await openPage(page.browserContext(), '/', (held) =>
     held.evaluateOnNewDocument(() => {
       // A page that was not touched: the context stays suspended and its wake-up never comes.
       Object.defineProperty(AudioContext.prototype, 'state', { get: () => 'suspended' });
@@ -159,9 +121,8 @@ test('sound that the browser holds back is explained, not ignored', async () => 
   await goTo(fresh.page, `${DEMO}/weave`);
   await pressButton(fresh.page, 'play');
   await seesText(fresh.page, 'The browser holds sound back until you press something');
-  await fresh.page.close();
+  expect(fresh.errors).toEqual([]);
 });
-
 test('the worklet and a worker give the same samples', async () => {
   const bundle = async (contents: string) => {
     const result = await build({

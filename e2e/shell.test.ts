@@ -1,31 +1,25 @@
 import axe from 'axe-core';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import {
+  atStage,
+  changing,
   DEMO,
+  eventually,
   goTo,
   HOME,
   keys,
-  launch,
+  listOfSongs,
   named,
   nothingInFront,
-  openPage,
-  pause,
   pressButton,
   seesText,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench();
 let page: Page;
-let errors: string[];
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page, errors } = await openPage(browser));
-  await page.waitForSelector('li');
-});
-afterAll(async () => {
-  await browser.close();
-  expect(errors).toEqual([]);
+beforeEach(() => {
+  page = bench.page;
 });
 
 const STAGES = ['gather', 'shape', 'weave', 'balance', 'deliver'];
@@ -50,12 +44,9 @@ async function scheme(mode: 'light' | 'dark'): Promise<void> {
 describe.each(['light', 'dark'] as const)('in the %s scheme', (mode) => {
   test('axe finds nothing serious on any view', async () => {
     await scheme(mode);
-    await page.goto(HOME);
-    await page.waitForSelector('li canvas');
     expect(await serious()).toEqual([]);
     for (const stage of STAGES) {
       await goTo(page, `${DEMO}/${stage}`);
-      await pause(400);
       expect([stage, await serious()]).toEqual([stage, []]);
     }
   });
@@ -69,18 +60,17 @@ test.each([
   await page.setViewport({ width, height });
   for (const stage of STAGES) {
     await goTo(page, `${DEMO}/${stage}`);
-    await pause(300);
-    const over = await page.evaluate(() => {
-      const { scrollWidth, scrollHeight, clientWidth, clientHeight } = document.documentElement;
-      const out = [...document.querySelectorAll('button, a, input, canvas')]
-        .filter((element) => !element.closest('[style*="overflow"], ul, .MuiPopover-root'))
-        .map((element) => element.getBoundingClientRect())
-        .filter((box) => box.width > 0 && (box.right > innerWidth + 1 || box.left < -1));
-      return [scrollWidth - clientWidth, scrollHeight - clientHeight, out.length];
-    });
-    expect([stage, over]).toEqual([stage, [0, 0, 0]]);
+    const sizes = () =>
+      page.evaluate(() => {
+        const { scrollWidth, scrollHeight, clientWidth, clientHeight } = document.documentElement;
+        const out = [...document.querySelectorAll('button, a, input, canvas')]
+          .filter((element) => !element.closest('[style*="overflow"], ul, .MuiPopover-root'))
+          .map((element) => element.getBoundingClientRect())
+          .filter((box) => box.width > 0 && (box.right > innerWidth + 1 || box.left < -1));
+        return [scrollWidth - clientWidth, scrollHeight - clientHeight, out.length];
+      });
+    await eventually(sizes, (over) => expect([stage, over]).toEqual([stage, [0, 0, 0]]), 5000);
   }
-  await page.setViewport({ width: 1280, height: 800 });
 });
 
 describe('finding one’s way', () => {
@@ -91,15 +81,18 @@ describe('finding one’s way', () => {
   });
 
   test('the palette finds a command by some of its words and runs it', async () => {
+    await goTo(page, `${DEMO}/balance`);
     await keys(page, 'Control+k');
     await page.keyboard.type('go shape');
     await keys(page, 'Enter');
-    await page.waitForSelector('[role=grid]');
+    await atStage(page, 'shape');
+    await nothingInFront(page);
     await keys(page, 'Control+k');
     await page.keyboard.type('gull');
     await seesText(page, 'open “Fill, gull drop” in Shape');
     await keys(page, 'Enter');
     await page.waitForSelector('[role=grid][aria-label^="Fill, gull drop"]');
+    await nothingInFront(page);
     await keys(page, 'Control+k');
     await page.keyboard.type('zzz');
     await seesText(page, 'No command has these words');
@@ -108,6 +101,7 @@ describe('finding one’s way', () => {
   });
 
   test('the keys are listed, and keys do nothing behind the list', async () => {
+    await goTo(page, `${DEMO}/shape`);
     await keys(page, 'Shift+?');
     await seesText(page, 'Keys and strokes');
     await seesText(page, 'place or remove a hit at the cursor');
@@ -122,13 +116,13 @@ describe('finding one’s way', () => {
     await goTo(page, `${DEMO}/shape`);
     await pressButton(page, 'light or dark');
     await (await named(page, 'indigo (dark)')).click();
-    const shown = () => page.$eval('html', (html) => html.getAttribute('data-scheme'));
-    expect(await shown()).toBe('dark');
+    const is = (scheme: string) => page.waitForSelector(`html[data-scheme=${scheme}]`);
+    await is('dark');
     await page.reload();
-    expect(await shown()).toBe('dark');
+    await is('dark');
     await pressButton(page, 'light or dark');
     await (await named(page, 'as the system has it')).click();
-    expect(await shown()).toBe('light');
+    await is('light');
   });
 
   test('tempo is changed in the header and undone', async () => {
@@ -136,10 +130,12 @@ describe('finding one’s way', () => {
     await (await named(page, '104 bpm: press to change the tempo')).click();
     const field = await named(page, 'tempo (bpm)');
     await field.click();
-    await keys(page, 'Control+a', '9', '0', 'Enter', 'Escape');
+    await changing(page, () => keys(page, 'Control+a', '9', '0', 'Enter'));
+    await keys(page, 'Escape');
     await seesText(page, '90 bpm');
-    await page.click('[role=grid]', { offset: { x: 400, y: 2 } }).catch(() => {});
-    await keys(page, 'Control+z', 'Control+z');
+    await nothingInFront(page);
+    await page.focus('[role=grid]');
+    await changing(page, () => keys(page, 'Control+z'));
     await seesText(page, '104 bpm');
   });
 
@@ -147,17 +143,18 @@ describe('finding one’s way', () => {
     const hosts = new Set<string>();
     page.on('request', (request) => hosts.add(new URL(request.url()).host));
     await page.reload();
-    await pause(800);
-    const fonts = await page.evaluate(() =>
-      [...document.fonts].filter((f) => f.status === 'loaded').map((f) => f.family),
-    );
-    expect(fonts.join()).toContain('Archivo');
+    await listOfSongs(page);
+    const fonts = () =>
+      page.evaluate(() =>
+        [...document.fonts].filter((f) => f.status === 'loaded').map((f) => f.family),
+      );
+    await eventually(fonts, (families) => expect(families.join()).toContain('Archivo'));
     expect([...hosts]).toEqual([new URL(HOME).host]);
   });
 
   test('an address that leads nowhere says so', async () => {
     await page.goto(`${HOME}/nowhere`);
     await seesText(page, 'Nothing is woven here');
-    errors.splice(0);
+    bench.errors.length = 0;
   });
 });

@@ -11,7 +11,8 @@ import {
   launch,
   loopOnRibbon,
   openPage,
-  pause,
+  drawn,
+  eventually,
   pressButton,
   seesText,
   stepPoint,
@@ -24,7 +25,7 @@ export async function main(): Promise<void> {
   const browser = await launch();
   const { page } = await openPage(browser);
   const shot = async (name: string) => {
-    await pause(500);
+    await quiet(page);
     await page.screenshot({ path: `${FOLDER}/${name}.png` as `${string}.png` });
   };
   await page.waitForSelector('li canvas');
@@ -52,7 +53,6 @@ export async function main(): Promise<void> {
   await keys(page, 'Escape');
 
   await goTo(page, `${DEMO}/weave`);
-  await pause(400);
   const headers = await page.$$('[aria-label="sections in order"] button');
   await headers[2].click();
   await shot('weave');
@@ -86,6 +86,28 @@ export async function main(): Promise<void> {
   await browser.close();
 }
 
+/** Waits until nothing moves: no transition runs and two looks at the page are the same. */
+async function quiet(page: Page): Promise<void> {
+  let before = '';
+  await eventually(
+    async () => {
+      await drawn(page);
+      const running = await page.evaluate(
+        () => document.getAnimations().filter((a) => a.playState === 'running').length,
+      );
+      const now = await page.evaluate(() => document.querySelector('main')!.innerHTML);
+      const same = now === before && running === 0;
+      before = now;
+      return same;
+    },
+    (still) => {
+      if (!still) throw new Error('it still moves');
+    },
+    3000,
+    // While it plays it never stands still.
+  ).catch(() => {});
+}
+
 async function selectGhosts(page: Page): Promise<void> {
   await page.keyboard.down('Shift');
   const from = await stepPoint(page, 'snare', 3840 + 240 * 3, 127);
@@ -104,7 +126,7 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
   await page.keyboard.type('4/4 groove');
   await keys(page, 'Enter');
   await keys(page, 'k', 'x', '4', 'ArrowDown');
-  await pause(900);
+  await page.waitForSelector('button[aria-label=stop]');
   await page.mouse.move(900, 80);
   await shot('gather');
   await pressButton(page, 'only Kick');
@@ -128,7 +150,6 @@ async function recombining(page: Page, shot: (name: string) => Promise<void>): P
   await over(0.61, y, 8);
   await shot('recombine');
   await page.mouse.up();
-  await pause(300);
   await keys(page, 'Control+z');
 }
 

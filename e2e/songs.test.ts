@@ -1,40 +1,45 @@
-import type { Browser, Page } from 'puppeteer-core';
+import type { Page } from 'puppeteer-core';
 import {
+  changing,
   DEMO,
+  eventually,
   goTo,
   hitsOf,
   HOME,
   keys,
-  launch,
+  listOfSongs,
   newSong,
   openPage,
-  pause,
   press,
   pressButton,
   saved,
   seesText,
   stepPoint,
+  useBench,
 } from './browser';
 
-let browser: Browser;
+const bench = useBench();
 let page: Page;
-
-beforeAll(async () => {
-  browser = await launch();
-  ({ page } = await openPage(browser));
-  await page.waitForSelector('li');
+beforeEach(() => {
+  page = bench.page;
 });
-afterAll(() => browser.close());
 
 const listed = () =>
   page.$$eval('[aria-label=songs] > li', (rows) =>
     rows.map((row) => (row as HTMLElement).innerText.split('\n')[0]),
   );
 
-async function list(): Promise<string[]> {
+/** A song of one's own, called Kelp, and the list with it. */
+async function kelp(): Promise<void> {
+  await newSong(page);
+  await press(page, await stepPoint(page, 'kick', 0));
+  await saved(page);
   await page.goto(HOME);
-  await page.waitForSelector('[aria-label=songs] > li');
-  return listed();
+  await eventually(listed, (names) => expect(names[0]).toBe('New song'));
+  await page.click('[aria-label^="name of the song: New song"]');
+  await page.keyboard.type('Kelp');
+  await keys(page, 'Enter');
+  await eventually(listed, (names) => expect(names).toContain('Kelp'));
 }
 
 /** Writes straight into the stored body of a song, as another version would have. */
@@ -68,38 +73,34 @@ describe('the list of songs', () => {
   });
 
   test('a song is renamed, duplicated, deleted, and brought back by undo', async () => {
-    await newSong(page);
-    await press(page, await stepPoint(page, 'kick', 0));
-    await saved(page);
-    expect((await list())[0]).toBe('New song');
-    await page.click('[aria-label^="name of the song: New song"]');
-    await page.keyboard.type('Kelp');
-    await keys(page, 'Enter');
-    await seesText(page, 'Kelp');
+    await kelp();
     await pressButton(page, 'duplicate Kelp');
-    await seesText(page, 'Kelp, copy');
+    await eventually(listed, (names) => expect(names).toContain('Kelp, copy'));
     await pressButton(page, 'delete Kelp');
     await seesText(page, '“Kelp” was deleted.');
-    expect(await listed()).not.toContain('Kelp');
+    await eventually(listed, (names) => expect(names).not.toContain('Kelp'));
     await pressButton(page, 'undo');
-    await pause(300);
-    expect(await listed()).toEqual(expect.arrayContaining(['Kelp', 'Kelp, copy']));
+    await eventually(listed, (names) =>
+      expect(names).toEqual(expect.arrayContaining(['Kelp', 'Kelp, copy'])),
+    );
   });
 
   test('?demo=fresh restores the demo and leaves one’s own songs alone', async () => {
+    await kelp();
     await goTo(page, `${DEMO}/shape`);
-    await page.waitForSelector('[role=gridcell]');
     const before = await hitsOf(page, 'kick');
     await page.focus('[role=grid]');
-    await keys(page, 'Control+a', 'Delete');
+    await changing(page, () => keys(page, 'Control+a', 'Delete'));
     expect(await hitsOf(page, 'kick')).toEqual([]);
     await saved(page);
     await page.goto(`${HOME}/?demo=fresh`);
     await seesText(page, 'as they were shipped');
-    expect(await listed()).toEqual(expect.arrayContaining(['Kelp', 'Kelp, copy']));
-    expect(new URL(page.url()).search).toBe('');
+    await eventually(listed, (names) => expect(names).toContain('Kelp'));
+    await eventually(
+      async () => new URL(page.url()).search,
+      (search) => expect(search).toBe(''),
+    );
     await goTo(page, `${DEMO}/shape`);
-    await page.waitForSelector('[role=gridcell]');
     expect(await hitsOf(page, 'kick')).toEqual(before);
   });
 });
@@ -128,28 +129,27 @@ describe('what is stored', () => {
 
   test('a second tab on the same song is told so and does not overwrite', async () => {
     await goTo(page, `${DEMO}/shape`);
-    await page.waitForSelector('[role=gridcell]');
-    const second = await openPage(browser, `${DEMO}/shape`);
+    const second = await openPage(page.browserContext());
+    await goTo(second.page, `${DEMO}/shape`);
     await seesText(second.page, 'This song is open in another tab');
-    await second.page.waitForSelector('[role=gridcell]');
     const before = await hitsOf(second.page, 'crash');
     await press(second.page, await stepPoint(second.page, 'crash', 960));
     await seesText(second.page, 'Change it there, or close that tab first');
     expect(await hitsOf(second.page, 'crash')).toEqual(before);
     await page.bringToFront();
-    await press(page, await stepPoint(page, 'crash', 1920));
+    await changing(page, async () => press(page, await stepPoint(page, 'crash', 1920)));
     await saved(page);
     await page.close();
     await second.page.bringToFront();
     await seesText(second.page, 'it can be changed here now');
     expect((await hitsOf(second.page, 'crash')).join()).toContain('beat 3');
-    page = second.page;
+    expect(second.errors).toEqual([]);
   });
 });
 
 describe('storage that fails', () => {
   test('a full disk is said, what is on screen stays, and saving is tried again', async () => {
-    const full = await openPage(browser, '/', (fresh) =>
+    const full = await openPage(page.browserContext(), '/', (fresh) =>
       fresh.evaluateOnNewDocument(() => {
         const put = IDBObjectStore.prototype.put;
         Object.assign(window, { full: false });
@@ -161,6 +161,7 @@ describe('storage that fails', () => {
         };
       }),
     );
+    await listOfSongs(full.page);
     await newSong(full.page);
     await full.page.evaluate(() => Object.assign(window, { full: true }));
     await press(full.page, await stepPoint(full.page, 'kick', 0));
@@ -169,11 +170,11 @@ describe('storage that fails', () => {
     await full.page.evaluate(() => Object.assign(window, { full: false }));
     await press(full.page, await stepPoint(full.page, 'snare', 960));
     await saved(full.page);
-    await full.page.close();
+    expect(full.errors).toEqual([]);
   });
 
   test('a browser that lets nothing be stored still makes a song, and says what is at stake', async () => {
-    const blocked = await openPage(browser, '/', (fresh) =>
+    const blocked = await openPage(page.browserContext(), '/', (fresh) =>
       fresh.evaluateOnNewDocument(() => {
         IDBFactory.prototype.open = () => {
           throw new DOMException('blocked', 'SecurityError');
@@ -185,6 +186,6 @@ describe('storage that fails', () => {
     await press(blocked.page, await stepPoint(blocked.page, 'kick', 0));
     await seesText(blocked.page, 'not saved');
     expect(await hitsOf(blocked.page, 'kick')).toHaveLength(1);
-    await blocked.page.close();
+    expect(blocked.errors).toEqual([]);
   });
 });

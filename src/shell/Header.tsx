@@ -26,9 +26,13 @@ import { TempoField } from './TempoField';
 
 /** Name of the song, the five stages, undo, and the way to every command. */
 export function Header() {
+  const edits = useWorkbench((state) => state.edits);
+  const kept = useWorkbench((state) => state.kept);
   return (
     <Box
       component="header"
+      data-edits={edits}
+      data-kept={kept}
       sx={{
         display: 'grid',
         gridTemplateColumns: 'minmax(0, 1fr) auto minmax(0, 1fr)',

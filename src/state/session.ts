@@ -8,7 +8,15 @@ import * as songs from '@/storage/songs';
 import { edit } from './edit';
 import { initial, notify, useWorkbench } from './store';
 
-const autosave = new Autosave((saving) => useWorkbench.setState({ saving }));
+/** Which change each value of the open song came from, so that what was written can be told. */
+const editOf = new WeakMap<Song, number>();
+
+const autosave = new Autosave((saving, song) =>
+  useWorkbench.setState((state) => ({
+    saving,
+    ...(saving.state === 'saved' && song && { kept: editOf.get(song) ?? state.kept }),
+  })),
+);
 let lock: (SongLock & { id: string }) | undefined;
 /** The value that is in storage: what differs from it has to be saved. */
 let stored: Song | undefined;
@@ -24,7 +32,10 @@ if (typeof window !== 'undefined') {
 useWorkbench.subscribe(({ history, status, readOnly }) => {
   if (status !== 'ready' || readOnly || !history || history.song === stored) return;
   stored = history.song;
+  const edits = useWorkbench.getState().edits + 1;
+  editOf.set(history.song, edits);
   autosave.keep(history.song);
+  useWorkbench.setState({ edits });
 });
 
 /** Opens a song of this browser on the workbench. */

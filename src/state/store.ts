@@ -100,6 +100,9 @@ export interface Workbench {
   /** Another tab holds the song. */
   readOnly: boolean;
   saving: Saving;
+  /** How often the song was changed since it was opened, and which of these changes is in storage. */
+  edits: number;
+  kept: number;
 
   stage: Stage;
   dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides' | 'note map';
@@ -171,6 +174,8 @@ export const initial: Workbench = {
   status: 'idle',
   readOnly: false,
   saving: { state: 'saved' },
+  edits: 0,
+  kept: 0,
   stage: 'shape',
   notices: [],
   selection: [],

@@ -16,7 +16,7 @@ export class Autosave {
   private writing: Promise<void> = Promise.resolve();
 
   constructor(
-    private readonly tell: (saving: Saving) => void,
+    private readonly tell: (saving: Saving, song?: Song) => void,
     private readonly write: (song: Song) => Promise<void> = saveSong,
   ) {}
 
@@ -42,7 +42,7 @@ export class Autosave {
       await this.write(song);
       if (this.pending === song) {
         this.pending = undefined;
-        this.tell({ state: 'saved' });
+        this.tell({ state: 'saved' }, song);
       }
     } catch (error) {
       this.tell({ state: 'failed', why: whyNot(error) });
