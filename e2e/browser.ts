@@ -68,7 +68,7 @@ export interface Bench {
  * storage and the list of songs is shown.
  * @param before done with each page before it is opened
  */
-export function useBench(before?: (page: Page) => Promise<unknown>): Bench {
+export function freshPages(before?: (page: Page) => Promise<unknown>): Bench {
   const bench = {} as Bench;
   let context: BrowserContext;
   beforeAll(async () => {

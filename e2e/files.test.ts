@@ -16,10 +16,10 @@ import {
   saved,
   seesText,
   stepPoint,
-  useBench,
+  freshPages,
 } from './browser';
 
-const bench = useBench();
+const bench = freshPages();
 let page: Page;
 let files: Awaited<ReturnType<typeof downloads>>;
 beforeEach(async () => {

@@ -17,10 +17,10 @@ import {
   recordOutput,
   saved,
   seesText,
-  useBench,
+  freshPages,
 } from './browser';
 
-const bench = useBench(recordOutput);
+const bench = freshPages(recordOutput);
 let page: Page;
 beforeEach(async () => {
   page = bench.page;

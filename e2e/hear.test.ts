@@ -19,10 +19,10 @@ import {
   seesText,
   stepPoint,
   strokesHeard,
-  useBench,
+  freshPages,
 } from './browser';
 
-const bench = useBench(recordOutput);
+const bench = freshPages(recordOutput);
 let page: Page;
 beforeEach(() => {
   page = bench.page;

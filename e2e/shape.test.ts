@@ -13,11 +13,11 @@ import {
   pressButton,
   seesText,
   stepPoint,
-  useBench,
+  freshPages,
   velocities,
 } from './browser';
 
-const bench = useBench();
+const bench = freshPages();
 let page: Page;
 beforeEach(async () => {
   page = bench.page;

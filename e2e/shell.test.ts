@@ -13,10 +13,10 @@ import {
   nothingInFront,
   pressButton,
   seesText,
-  useBench,
+  freshPages,
 } from './browser';
 
-const bench = useBench();
+const bench = freshPages();
 let page: Page;
 beforeEach(() => {
   page = bench.page;

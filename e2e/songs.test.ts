@@ -15,10 +15,10 @@ import {
   saved,
   seesText,
   stepPoint,
-  useBench,
+  freshPages,
 } from './browser';
 
-const bench = useBench();
+const bench = freshPages();
 let page: Page;
 beforeEach(() => {
   page = bench.page;

@@ -14,11 +14,11 @@ import {
   saved,
   seesText,
   stepPoint,
-  useBench,
+  freshPages,
   velocities,
 } from './browser';
 
-const bench = useBench();
+const bench = freshPages();
 let page: Page;
 let song: string;
 beforeEach(async () => {
