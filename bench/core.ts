@@ -1,7 +1,7 @@
 import { parseMidi } from 'midi-file';
 import { applyCommand, importMidi, timeline, type Command, type Song } from '../src/core';
 import { fileOf } from '../src/core/testing/arbitraries';
-import { seeded } from '../src/core/sound/random';
+import { seeded } from '../src/core/random';
 import { longSong } from './material';
 import type { Figure } from './main';
 

@@ -1,10 +1,8 @@
 import { parseMidi } from 'midi-file';
 import type { Browser, Page } from 'puppeteer-core';
 import { serialize } from 'node:v8';
-import { readGrooveFile } from '../src/core/library/file';
-import { nearest } from '../src/core/library/fingerprint';
-import type { Groove } from '../src/core/library/groove';
-import { seeded } from '../src/core/sound/random';
+import { readGrooveFile, nearest, type Groove } from '../src/core/library';
+import { seeded } from '../src/core/random';
 import { fileOf } from '../src/core/testing/arbitraries';
 import { DEMO, goTo, keys, openPage } from '../e2e/browser';
 import { setTimeout as pause } from 'node:timers/promises';

@@ -1,8 +1,7 @@
 import type { Pattern, Song } from '../src/core';
-import { emptySong, sectionOf } from '../src/core/model/make';
-import { placeHits } from '../src/core/pattern/place';
-import { emptyPattern } from '../src/core/model/make';
-import { seeded } from '../src/core/sound/random';
+import { emptySong, sectionOf, emptyPattern } from '../src/core/model';
+import { placeHits } from '../src/core/pattern';
+import { seeded } from '../src/core/random';
 
 const PIECES = ['hihat', 'snare', 'kick', 'ride', 'tom-high', 'crash'];
 

@@ -1,7 +1,6 @@
 /** Runs in the page: the engine against a graph of audio nodes, on the same hits and sounds. */
-import { renderScore, soundsFor } from '../src/core/engine/mix';
-import { compileScore, notesIn, STRIP_PIECES, type Score } from '../src/core/engine/score';
-import { usualStrip, type KitSound } from '../src/core/sound/kit';
+import { renderScore, soundsFor, compileScore, notesIn, STRIP_PIECES, type Score } from '../src/core/engine';
+import { usualStrip, type KitSound } from '../src/core/sound';
 import { minute } from './material';
 
 const RATE = 48_000;

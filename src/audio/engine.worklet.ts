@@ -1,5 +1,5 @@
 /** Hosts the engine in the audio thread. Bundled into public/worklet/ by scripts/bundle-worklet.mjs. */
-import { Engine } from '../core/engine/engine';
+import { Engine } from '../core/engine';
 import { PROCESSOR, type EngineStart, type FromEngine, type ToEngine } from './messages';
 
 declare const sampleRate: number;

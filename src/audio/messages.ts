@@ -1,8 +1,7 @@
-import type { SoundId } from '../core/model/pieces';
-import type { KitSound } from '../core/sound/kit';
-import type { CountIn, Score } from '../core/engine/score';
-import type { Loop } from '../core/engine/engine';
-import type { Seconds, Velocity } from '../core/time/units';
+import type { SoundId } from '../core/model';
+import type { KitSound } from '../core/sound';
+import type { CountIn, Score, Loop } from '../core/engine';
+import type { Seconds, Velocity } from '../core/time';
 
 /** What the page tells the engine in the audio thread. */
 export type ToEngine =

@@ -1,5 +1,5 @@
 import { demoSongs } from '@/demo';
-import { compileScore, notesIn } from '@/core/engine/score';
+import { compileScore, notesIn } from '@/core/engine';
 import type { FromEngine, ToEngine } from './messages';
 import { Player, type AudioState } from './player';
 

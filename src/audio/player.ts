@@ -1,11 +1,7 @@
-import { countInAt, compileScore, notesIn, stripOf } from '../core/engine/score';
-import type { Loop } from '../core/engine/engine';
-import { articulationOf, pieceOf, soundOf, type PieceId, type SoundId } from '../core/model/pieces';
-import { USUAL_PIECES } from '../core/model/make';
-import type { Song } from '../core/model/song';
-import type { KitSound } from '../core/sound/kit';
-import { tempoMapOf } from '../core/time/tempo';
-import type { Hertz, Seconds, Ticks, Velocity } from '../core/time/units';
+import { countInAt, compileScore, notesIn, stripOf, type Loop } from '../core/engine';
+import { articulationOf, pieceOf, soundOf, type PieceId, type SoundId, USUAL_PIECES, type Song } from '../core/model';
+import type { KitSound } from '../core/sound';
+import { tempoMapOf, type Hertz, type Seconds, type Ticks, type Velocity } from '../core/time';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
 /** The rate everything is played and rendered at, so that both are the same samples. */

@@ -1,8 +1,9 @@
-import type { Guide, GuideNote, Song } from '@/core';
-import { guideOf } from '@/core/guide/read';
-import { seeded } from '@/core/sound/random';
-import { toVelocity, type Ticks } from '@/core/time/units';
-import { laidPlaces } from '@/core/weave/sections';
+import type { GuideNote } from '@/core/model';
+import type { Guide, Song } from '@/core';
+import { guideOf } from '@/core/guide';
+import { seeded } from '@/core/random';
+import { toVelocity, type Ticks } from '@/core/time';
+import { laidPlaces } from '@/core/weave';
 
 /** The strings and frets the line is played on. */
 const NOTES: Readonly<Record<string, number>> = { E: 28, F: 29, G: 31, A: 33, C: 36, D: 38 };

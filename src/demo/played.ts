@@ -1,10 +1,8 @@
-import { emptyPattern } from '@/core/model/make';
-import type { PieceId } from '@/core/model/pieces';
-import type { Flam, Hit, Pattern, PatternKind } from '@/core';
-import { placeHits, type StrandHit } from '@/core/pattern/place';
-import { seeded } from '@/core/sound/random';
-import type { Meter } from '@/core/time/meter';
-import { toVelocity, type Ticks } from '@/core/time/units';
+import { type Flam, type PatternKind, emptyPattern, type PieceId } from '@/core/model';
+import type { Hit, Pattern } from '@/core';
+import { placeHits, type StrandHit } from '@/core/pattern';
+import { seeded } from '@/core/random';
+import { type Meter, toVelocity, type Ticks } from '@/core/time';
 
 /** Strengths 1 to 9 as velocities: ghosts below 4, backbeats 8, accents 9. */
 const STRENGTHS = [0, 20, 30, 41, 54, 67, 80, 93, 107, 120];

@@ -1,6 +1,5 @@
-import type { Pattern, Place, Section, SectionKind, Song, Span } from '@/core';
-import { SONG_FORMAT } from '@/core';
-import { barTicks, type Meter } from '@/core/time/meter';
+import { songWith, spanAtEnd, spanOver, type Pattern, type Place, type Section, type SectionKind, type Song, type Span } from '@/core/model';
+import { barTicks, type Meter } from '@/core/time';
 import { bassLine } from './bass';
 import { played, type Part } from './played';
 
@@ -145,16 +144,6 @@ const PARTS: Part[] = [
   },
 ];
 
-const span = (pattern: string, from: number, to: number, rest: Partial<Span> = {}): Span => ({
-  pieces: 'all',
-  from,
-  to,
-  pattern,
-  offset: 0,
-  mode: 'replace',
-  ...rest,
-});
-
 function section(
   id: string,
   name: string,
@@ -163,7 +152,8 @@ function section(
   meter: Meter,
   pattern: string,
 ): Section {
-  return { id, name, kind, meter, bars, spans: [span(pattern, 0, bars * barTicks(meter))] };
+  const spans = [spanOver(pattern, 'span')];
+  return { id, name, kind, bars, meters: [{ bar: 0, meter }], tempos: [], spans };
 }
 
 /** A song about a light that has to be seen: 64 bars, with a bridge in seven. */
@@ -171,9 +161,19 @@ export function saltmarshSignal(id: string): Song {
   const patterns: Pattern[] = PARTS.map((part, i) => played(part, 31 + i * 17));
   const bar = barTicks(FOUR);
   const chorus = section('chorus', 'chorus', 'chorus', 8, FOUR, 'chorus');
-  chorus.spans.push(span('hull', 4 * bar, 8 * bar, { pieces: ['kick'] }));
-  const outro = section('outro', 'outro', 'outro', 6, FOUR, 'outro');
-  outro.spans.push(span('last', 5 * bar, 6 * bar));
+  const hull = { role: 'change', pieces: ['kick'], from: 4 * bar } as const;
+  chorus.spans.push(spanOver('hull', 'hull', { ...hull, pieces: [...hull.pieces] }));
+  const outro: Section = {
+    ...section('outro', 'outro', 'outro', 6, FOUR, 'outro'),
+    // The band slows down over the last two bars, as a band does.
+    tempos: [
+      { at: 0, bpm: 104 },
+      { at: 4 * bar, bpm: 98 },
+      { at: 4.5 * bar, bpm: 90 },
+      { at: 5 * bar, bpm: 76 },
+    ],
+  };
+  outro.spans.push(spanAtEnd('last', 'last', bar));
   const sections = [
     section('intro', 'intro', 'intro', 4, FOUR, 'intro'),
     section('verse', 'verse', 'verse', 8, FOUR, 'verse'),
@@ -182,24 +182,22 @@ export function saltmarshSignal(id: string): Song {
     section('low', 'verse, low tide', 'verse', 8, FOUR, 'tide'),
     outro,
   ];
-  const ticksOf = (sectionId: string) => {
-    const { meter, bars } = sections.find((s) => s.id === sectionId)!;
-    return barTicks(meter) * bars;
+  const fill = (pattern: string): Span =>
+    spanAtEnd(pattern, 'fill', patterns.find((p) => p.id === pattern)!.length);
+  const crashOnOne: Span = {
+    ...spanOver('one', 'crash', { role: 'change', pieces: ['crash'], mode: 'add' }),
+    anchor: 'start',
+    to: bar,
   };
-  const atEnd = (sectionId: string, pattern: string): Span => {
-    const to = ticksOf(sectionId);
-    return span(pattern, to - patterns.find((p) => p.id === pattern)!.length, to);
-  };
-  const crashOnOne = span('one', 0, bar, { pieces: ['crash'], mode: 'add' });
   const plan: [section: string, overlay: Span[]][] = [
-    ['intro', [atEnd('intro', 'beats')]],
-    ['verse', [atEnd('verse', 'gull'), crashOnOne]],
-    ['chorus', [atEnd('chorus', 'beats')]],
-    ['verse', [atEnd('verse', 'swell'), crashOnOne]],
-    ['chorus', [atEnd('chorus', 'gull')]],
-    ['bridge', [atEnd('bridge', 'beats')]],
-    ['low', [atEnd('low', 'swell')]],
-    ['chorus', [atEnd('chorus', 'beats')]],
+    ['intro', [fill('beats')]],
+    ['verse', [fill('gull'), crashOnOne]],
+    ['chorus', [fill('beats')]],
+    ['verse', [fill('swell'), crashOnOne]],
+    ['chorus', [fill('gull')]],
+    ['bridge', [fill('beats')]],
+    ['low', [fill('swell')]],
+    ['chorus', [fill('beats')]],
     ['outro', []],
   ];
   const places: Place[] = plan.map(([sectionId, overlay], i) => ({
@@ -207,21 +205,10 @@ export function saltmarshSignal(id: string): Song {
     section: sectionId,
     overlay,
   }));
-  const end = places.reduce((sum, place) => sum + ticksOf(place.section), 0);
   const song: Song = {
-    format: SONG_FORMAT,
-    id,
-    name: 'Saltmarsh Signal',
-    // The band slows down over the last two bars, as a band does.
-    tempo: [
-      { at: 0, bpm: 104 },
-      { at: end - 2 * bar, bpm: 98 },
-      { at: end - 1.5 * bar, bpm: 90 },
-      { at: end - bar, bpm: 76 },
-    ],
+    ...songWith({ id, name: 'Saltmarsh Signal', bpm: 104 }, patterns),
     places,
     sections,
-    patterns,
   };
   return { ...song, guides: [bassLine(song)] };
 }

@@ -1,7 +1,5 @@
-import type { Pattern, Song } from '@/core';
-import { SONG_FORMAT } from '@/core';
-import { sectionOf } from '@/core/model/make';
-import { barTicks, type Meter } from '@/core/time/meter';
+import { sectionOf, songWith, spanAtEnd, type Pattern, type Song } from '@/core/model';
+import type { Meter } from '@/core/time';
 import { played } from './played';
 
 const TWELVE: Meter = { beats: 12, unit: 8 };
@@ -51,28 +49,16 @@ export function slackWater(id: string): Song {
     },
     403,
   );
-  const bar = barTicks(TWELVE);
-  const fill = (bars: number) => ({
-    pieces: 'all' as const,
-    from: bars * bar - turn.length,
-    to: bars * bar,
-    pattern: 'turn',
-    offset: 0,
-    mode: 'replace' as const,
-  });
+  const fill = spanAtEnd('turn', 'fill', turn.length);
   return {
-    format: SONG_FORMAT,
-    id,
-    name: 'Slack Water, Second Boat',
-    tempo: [{ at: 0, bpm: 92 }],
-    patterns: [verse, chorus, turn],
+    ...songWith({ id, name: 'Slack Water, Second Boat', bpm: 92 }, [verse, chorus, turn]),
     sections: [
       sectionOf(verse, { id: 'verse', name: 'verse', kind: 'verse', bars: 8 }),
       sectionOf(chorus, { id: 'chorus', name: 'chorus', kind: 'chorus', bars: 4 }),
     ],
     places: [
-      { id: 'place-1', section: 'verse', overlay: [fill(8)] },
-      { id: 'place-2', section: 'chorus', overlay: [fill(4)] },
+      { id: 'place-1', section: 'verse', overlay: [fill] },
+      { id: 'place-2', section: 'chorus', overlay: [fill] },
     ],
   };
 }

@@ -1,8 +1,8 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { Cloth } from '@/core/weave/cloth';
-import type { Ticks } from '@/core/time/units';
+import type { Cloth } from '@/core/weave';
+import type { Ticks } from '@/core/time';
 import { useTokens } from './LookProvider';
 import type { Tokens } from './tokens';
 import { weaveFill } from './weaves';

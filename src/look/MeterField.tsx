@@ -2,7 +2,7 @@
 
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { isMeter, MAX_METER_BEATS, meterName, METER_UNITS, type Meter } from '@/core/time/meter';
+import { isMeter, MAX_METER_BEATS, meterName, METER_UNITS, type Meter } from '@/core/time';
 
 /** Reads "7/8"; undefined when it is no time signature that can be counted. */
 function parseMeter(text: string): Meter | undefined {

@@ -1,4 +1,4 @@
-import type { Notehead as Head } from '@/core/model/pieces';
+import type { Notehead as Head } from '@/core/model';
 
 /** How a notehead is drawn around 0, 0, about 10 units wide: as SVG and on a canvas alike. */
 export interface HeadShape {

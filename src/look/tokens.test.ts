@@ -1,4 +1,4 @@
-import { DYE_COUNT } from '@/core';
+import { DYE_COUNT } from '@/core/model';
 import { DYE_NAMES, TOKENS, type Scheme } from './tokens';
 
 /** Relative luminance and contrast. Source: WCAG 2.2, definitions of both terms. */

@@ -1,8 +1,7 @@
 import { readdir, readFile, realpath, stat } from 'node:fs/promises';
 import { delimiter, join, relative, sep } from 'node:path';
 import type { Pattern } from '@/core';
-import { isGrooveFile, partsOfFile, readGrooveFile, readShippedFamily } from '@/core/library/file';
-import type { Groove } from '@/core/library/groove';
+import { isGrooveFile, partsOfFile, readGrooveFile, readShippedFamily, type Groove } from '@/core/library';
 
 /** The grooves this server can give: those that are shipped, and those of further folders. */
 export interface ServerLibrary {

@@ -12,7 +12,7 @@ import Slider from '@mui/material/Slider';
 import Typography from '@mui/material/Typography';
 import { useRef, useState } from 'react';
 import type { Guide } from '@/core';
-import { positionAt, songBars, tickOfBar } from '@/core/weave/sections';
+import { positionAt, songBars, tickOfBar } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { closeDialog } from '@/state/actions';

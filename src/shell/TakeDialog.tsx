@@ -13,22 +13,13 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { findPattern } from '@/core';
-import { pieceOf, type PieceId } from '@/core/model/pieces';
-import { FITS, type Fit, type TakeMode } from '@/core/pattern/take';
+import { pieceOf, type PieceId } from '@/core/model';
+import { FITS, type Fit, type TakeMode } from '@/core/pattern';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
-import {
-  chosenPieces,
-  misfitsOf,
-  placeHere,
-  saysOverPlace,
-  takeIntoPatterns,
-  takeSource,
-  takeOverPlace,
-  type Reach,
-} from '@/state/taking';
+import { chosenPieces, misfitsOf, placeHere, saysOverPlace, takeIntoPatterns, takeSource, takeOverPlace, type Reach } from '@/state/taking';
 
 /** Takes strands of the chosen groove onto the song, or into patterns; what changes is said first. */
 export function TakeDialog() {

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Popover from '@mui/material/Popover';
 import { useState } from 'react';
-import { positionAt } from '@/core/weave/sections';
+import { positionAt } from '@/core/weave';
 import { NumberField } from '@/look/NumberField';
 import { edit } from '@/state/edit';
 import { useWorkbench } from '@/state/store';

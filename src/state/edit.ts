@@ -1,5 +1,5 @@
 import { applyCommand, whyUnchanged, type Command, type Song } from '@/core';
-import { advance, redo as redone, undo as undone, type History } from '@/core/commands/history';
+import { advance, redo as redone, undo as undone, type History } from '@/core/commands';
 import { notify, useWorkbench } from './store';
 
 /** Changes the song by one command, or several that are one step of undo. */

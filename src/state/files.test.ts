@@ -1,6 +1,6 @@
 import { saveAs } from 'file-saver';
 import { parseMidi } from 'midi-file';
-import { importMidi, type Imported } from '@/core/midi/import';
+import { importMidi, type Imported } from '@/core/midi';
 import { fileOf } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
 import { importAside } from '@/workers';

@@ -1,9 +1,8 @@
 import { saveAs } from 'file-saver';
 import { nanoid } from 'nanoid';
 import { exportMidi, type Command, type ExportOptions } from '@/core';
-import { nextDye } from '@/core/model/make';
-import { MAX_FILE_BYTES, tooLarge } from '@/core/midi/chunks';
-import { emptyReport } from '@/core/midi/report';
+import { nextDye } from '@/core/model';
+import { MAX_FILE_BYTES, tooLarge, emptyReport } from '@/core/midi';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit } from './edit';

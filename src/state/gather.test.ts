@@ -1,11 +1,10 @@
 import 'fake-indexeddb/auto';
 import { readFileSync } from 'node:fs';
 import { checkSong } from '@/core';
-import { readShippedFamily } from '@/core/library/file';
-import { newHistory } from '@/core/commands/history';
+import { readShippedFamily } from '@/core/library';
+import { newHistory } from '@/core/commands';
 import { demoSongs } from '@/demo';
-import { timeline } from '@/core/weave/timeline';
-import { laidPlaces } from '@/core/weave/sections';
+import { timeline, laidPlaces } from '@/core/weave';
 import { redo, undo } from './edit';
 import * as gather from './gather';
 import { passedId } from './listing';

@@ -1,12 +1,9 @@
+import { type GrooveRef, nextDye, DEFAULT_KIT, type PieceId } from '@/core/model';
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
-import type { Command, GrooveRef, Offcut, Pattern, Song } from '@/core';
-import type { Groove } from '@/core/library/groove';
-import type { Filter, SortBy } from '@/core/library/search';
-import type { Group } from '@/core/library/strokes';
-import { nextDye } from '@/core/model/make';
-import { KIT_PIECES, type PieceId } from '@/core/model/pieces';
-import { cropTo } from '@/core/pattern/bars';
+import type { Command, Offcut, Pattern, Song } from '@/core';
+import type { Groove, Filter, SortBy, Group } from '@/core/library';
+import { cropTo } from '@/core/pattern';
 import * as library from '@/storage/library/library';
 import type { GrooveRemark } from '@/storage/library/library';
 import { edit } from './edit';
@@ -76,7 +73,7 @@ export async function openLibrary(): Promise<void> {
         'The shipped library cannot be reached. Your own files are listed; reload to try again.',
     }),
   });
-  prepareSounds(KIT_PIECES.map(({ id }) => id));
+  prepareSounds(DEFAULT_KIT.pieces.map(({ id }) => id));
 }
 
 export function listedNow() {

@@ -1,5 +1,5 @@
 import { fileOf } from '@/core/testing/arbitraries';
-import { compileScore, GUIDE_STRIP } from '@/core/engine/score';
+import { compileScore, GUIDE_STRIP } from '@/core/engine';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import * as guides from './guides';

@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
-import { guideOf, readGuides, type ReadGuides } from '@/core/guide/read';
-import { MAX_FILE_BYTES, tooLarge } from '@/core/midi/chunks';
+import { guideOf, readGuides, type ReadGuides } from '@/core/guide';
+import { MAX_FILE_BYTES, tooLarge } from '@/core/midi';
 import { edit } from './edit';
 import { notify } from './store';
 

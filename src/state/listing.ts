@@ -1,9 +1,8 @@
 import type { Song } from '@/core';
-import { fitOfPrint, onsetsBetween } from '@/core/guide/fit';
-import type { Groove } from '@/core/library/groove';
-import { like, passes, sorted, sortedIn } from '@/core/library/search';
-import { barTicks, COMMON_TIME } from '@/core/time/meter';
-import { laidPlaces } from '@/core/weave/sections';
+import { fitOfPrint, onsetsBetween } from '@/core/guide';
+import { type Groove, like, passes, sorted, sortedIn } from '@/core/library';
+import { barTicks, COMMON_TIME } from '@/core/time';
+import { laidPlaces } from '@/core/weave';
 import type { GrooveRemark } from '@/storage/library/library';
 import type { Gathering } from './gather';
 

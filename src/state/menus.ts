@@ -1,10 +1,8 @@
 import { nanoid } from 'nanoid';
 import type { Command } from '@/core';
-import { grownSelection, invertedSelection, shrunkSelection } from '@/core/pattern/select';
-import type { HandCommand, HandName, OptionsOf } from '@/core/commands/hands';
-import { LANES, type LaneId } from '@/core/pattern/lanes';
-import { chosenHits } from '@/core/pattern/strands';
-import { barTicks } from '@/core/time/meter';
+import { grownSelection, invertedSelection, shrunkSelection, LANES, type LaneId, chosenHits } from '@/core/pattern';
+import type { HandCommand, HandName, OptionsOf } from '@/core/commands';
+import { barTicks } from '@/core/time';
 import { commitGesture, editOrSay } from './edit';
 import * as shape from './shape';
 import { notify, shownPattern, useWorkbench, type ToolGroup } from './store';

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { fileOf } from '@/core/testing/arbitraries';
-import { emptySong } from '@/core/model/make';
+import { emptySong } from '@/core/model';
 import { db } from '@/storage/db';
 import { readInto } from '@/storage/library/reading';
 import * as gather from './gather';

@@ -1,6 +1,5 @@
 import { create } from 'zustand';
-import { count } from '@/core/midi/chunks';
-import { guessNoteMap, type NoteMapChoice } from '@/core/midi/noteMap';
+import { count, guessNoteMap, type NoteMapChoice } from '@/core/midi';
 import { db } from '@/storage/db';
 import { notesOfFamily, rereadFamily } from '@/storage/library/reading';
 import { closeDialog, openDialog } from './actions/action';

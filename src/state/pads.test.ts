@@ -1,6 +1,6 @@
 import { findStrand } from '@/core';
-import { emptySong } from '@/core/model/make';
-import { PPQ } from '@/core/time/units';
+import { emptySong } from '@/core/model';
+import { PPQ } from '@/core/time';
 import { undo } from './edit';
 import * as pads from './pads';
 import { initial, openSongNow, useWorkbench } from './store';

@@ -1,9 +1,8 @@
 import { nanoid } from 'nanoid';
 import { findStrand, type Command, type Pattern } from '@/core';
-import { articulationOf, pieceOfNote, type PieceId } from '@/core/model/pieces';
-import { landing } from '@/core/pattern/record';
-import type { StrandHit } from '@/core/pattern/place';
-import { PPQ, toVelocity, type Velocity } from '@/core/time/units';
+import { articulationOf, pieceOfNote, type PieceId } from '@/core/model';
+import { landing, type StrandHit } from '@/core/pattern';
+import { PPQ, toVelocity, type Velocity } from '@/core/time';
 import { commitGesture, preview } from './edit';
 import { notify, openSongNow, shownPattern, useWorkbench, type Pads } from './store';
 import * as transport from './transport';

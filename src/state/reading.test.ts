@@ -1,7 +1,6 @@
-import type { HandedFile, Progress, ReadingResult } from '@/storage/library/readFiles';
+import { type HandedFile, type Progress, type ReadingResult, readFiles } from '@/storage/library/readFiles';
 import * as library from '@/storage/library/library';
-import { readFiles } from '@/storage/library/readFiles';
-import type { Groove } from '@/core/library/groove';
+import type { Groove } from '@/core/library';
 import { receiveFile } from './files';
 import { useGather } from './gather';
 import * as reading from './reading';

@@ -1,14 +1,8 @@
 import { create } from 'zustand';
-import { isGrooveFile } from '@/core/library/file';
+import { isGrooveFile } from '@/core/library';
 import * as library from '@/storage/library/library';
 import type { ReadingJob } from '@/storage/library/library';
-import {
-  readFiles,
-  type HandedFile,
-  type LibraryReading,
-  type Progress,
-  type ReadingResult,
-} from '@/storage/library/readFiles';
+import { readFiles, type HandedFile, type LibraryReading, type Progress, type ReadingResult } from '@/storage/library/readFiles';
 import { addGrooves, openLibrary, useGather } from './gather';
 import { receiveFile } from './files';
 import { notify, useWorkbench } from './store';

@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import type { Song } from '@/core';
-import { newHistory } from '@/core/commands/history';
-import { emptySong } from '@/core/model/make';
+import { newHistory } from '@/core/commands';
+import { emptySong } from '@/core/model';
 import { Autosave, whyNot } from '@/storage/autosave';
 import { lockSong, type SongLock } from '@/storage/lock';
 import * as songs from '@/storage/songs';

@@ -1,6 +1,6 @@
 import { findStrand } from '@/core';
-import { emptySong } from '@/core/model/make';
-import { barTicks } from '@/core/time/meter';
+import { emptySong } from '@/core/model';
+import { barTicks } from '@/core/time';
 import { undo } from './edit';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from './store';

@@ -1,5 +1,5 @@
-import { emptySong } from '@/core/model/make';
-import { newHistory } from '@/core/commands/history';
+import { emptySong } from '@/core/model';
+import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
 import { ACTIONS } from './actions';
 import { keyName } from './keyNames';

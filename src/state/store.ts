@@ -1,12 +1,10 @@
+import type { TurnKind, PieceId } from '@/core/model';
 import { create } from 'zustand';
 import { immer } from 'zustand/middleware/immer';
 import { findPattern, type ImportReport, type Pattern, type Song } from '@/core';
-import type { History } from '@/core/commands/history';
-import type { PieceId } from '@/core/model/pieces';
-import type { Clip, PasteMode } from '@/core/pattern/clip';
-import type { TurnKind } from '@/core/pattern/grow';
-import type { LaneId } from '@/core/pattern/lanes';
-import type { Ticks, Velocity } from '@/core/time/units';
+import type { History } from '@/core/commands';
+import type { Clip, PasteMode, LaneId } from '@/core/pattern';
+import type { Ticks, Velocity } from '@/core/time';
 import type { AudioState } from '@/audio/player';
 import type { Saving } from '@/storage/autosave';
 

@@ -1,8 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { findStrand } from '@/core';
-import { readShippedFamily } from '@/core/library/file';
-import { laidPlaces } from '@/core/weave/sections';
-import { timeline } from '@/core/weave/timeline';
+import { readShippedFamily } from '@/core/library';
+import { laidPlaces, timeline } from '@/core/weave';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import * as gather from './gather';

@@ -1,10 +1,9 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
 import { findPattern, type Command, type Pattern, type Span } from '@/core';
-import { nextDye } from '@/core/model/make';
-import { pieceOf, type PieceId } from '@/core/model/pieces';
-import { misfit, type Fit, type TakeMode } from '@/core/pattern/take';
-import { laidPlaces, placesOf, sectionTicks } from '@/core/weave/sections';
+import { nextDye, pieceOf, type PieceId } from '@/core/model';
+import { misfit, type Fit, type TakeMode } from '@/core/pattern';
+import { laidPlaces, placesOf, sectionTicks } from '@/core/weave';
 import { edit, editOrSay } from './edit';
 import { chooseGroove, chosenPattern, grooveById, useGather } from './gather';
 import { notify, openSongNow, shownPattern, useWorkbench } from './store';

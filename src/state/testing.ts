@@ -1,5 +1,5 @@
 import type { Song } from '@/core';
-import { newHistory } from '@/core/commands/history';
+import { newHistory } from '@/core/commands';
 import { initial, useWorkbench, type Workbench } from './store';
 
 /** The workbench with a song open and nothing going on, but for what a test sets. */

@@ -1,5 +1,5 @@
 import { whyUnchanged } from '@/core';
-import { allIds } from '@/core/pattern/strands';
+import { allIds } from '@/core/pattern';
 import { cancelGesture, commitGesture, preview } from './edit';
 import { chosenIds, select } from './shape';
 import { notify, openSongNow, shownPattern, useWorkbench, type ToolValue } from './store';

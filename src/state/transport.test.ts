@@ -1,7 +1,7 @@
 import { Player } from '@/audio/player';
-import { emptySong } from '@/core/model/make';
-import { PPQ } from '@/core/time/units';
-import { laidPlaces } from '@/core/weave/sections';
+import { emptySong } from '@/core/model';
+import { PPQ } from '@/core/time';
+import { laidPlaces } from '@/core/weave';
 import { demoSongs } from '@/demo';
 import { edit } from './edit';
 import { useWorkbench } from './store';

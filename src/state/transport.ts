@@ -1,23 +1,11 @@
+import { songOfPattern, auditioned, firstStartOf, barAround, laidPlaces, songTicks } from '@/core/weave';
 import { Player } from '@/audio/player';
 import type { Pattern, Song } from '@/core';
-import type { PieceId } from '@/core/model/pieces';
-import { songOfPattern } from '@/core/model/make';
-import { auditioned } from '@/core/weave/audition';
-import { firstStartOf } from '@/core/weave/where';
-import { passesOf } from '@/core/pattern/cycle';
-import { barTicks, beatTicks } from '@/core/time/meter';
-import { barAround, laidPlaces, songTicks } from '@/core/weave/sections';
-import type { Ticks, Velocity } from '@/core/time/units';
+import type { PieceId } from '@/core/model';
+import { passesOf } from '@/core/pattern';
+import { barTicks, beatTicks, type Ticks, type Velocity } from '@/core/time';
 import { synthesiseAside, synthesiseFirst } from '@/workers';
-import {
-  notify,
-  shownPattern,
-  silentRows,
-  useWorkbench,
-  type Audition,
-  type Range,
-  type Workbench,
-} from './store';
+import { notify, shownPattern, silentRows, useWorkbench, type Audition, type Range, type Workbench } from './store';
 
 let made: Player | undefined;
 

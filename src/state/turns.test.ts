@@ -1,6 +1,6 @@
 import { checkSong } from '@/core';
-import { turnBar } from '@/core/pattern/grow';
-import { barTicks } from '@/core/time/meter';
+import { turnBar } from '@/core/pattern';
+import { barTicks } from '@/core/time';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import { openSongNow, useWorkbench } from './store';

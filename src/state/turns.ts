@@ -1,12 +1,7 @@
-import {
-  grow as grown,
-  suggestions,
-  turnBar,
-  type Suggestion,
-  type TurnKind,
-} from '@/core/pattern/grow';
+import type { TurnKind } from '@/core/model';
+import { grow as grown, suggestions, turnBar, type Suggestion } from '@/core/pattern';
 import type { Pattern } from '@/core';
-import { barTicks } from '@/core/time/meter';
+import { barTicks } from '@/core/time';
 import { cancelGesture, commitGesture, edit, editOrSay, preview } from './edit';
 import { setCursor } from './shape';
 import { notify, openSongNow, shownPattern, useWorkbench } from './store';

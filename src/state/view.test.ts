@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { moveRow, orderedRows, shownRows, turnRow } from '@/core/pattern/rows';
+import { moveRow, orderedRows, shownRows, turnRow } from '@/core/pattern';
 import { demoSongs } from '@/demo';
-import { timeline } from '@/core/weave/timeline';
+import { timeline } from '@/core/weave';
 import { undo } from './edit';
 import { openSongNow, useWorkbench } from './store';
 import { openBench } from './testing';

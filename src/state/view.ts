@@ -1,7 +1,6 @@
-import type { PieceId } from '@/core/model/pieces';
-import type { LaneId } from '@/core/pattern/lanes';
-import { turnRow } from '@/core/pattern/rows';
-import { PPQ } from '@/core/time/units';
+import type { PieceId } from '@/core/model';
+import { type LaneId, turnRow } from '@/core/pattern';
+import { PPQ } from '@/core/time';
 import { edit } from './edit';
 import { shownPattern, useWorkbench } from './store';
 

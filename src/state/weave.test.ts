@@ -1,7 +1,6 @@
-import { checkSong } from '@/core';
-import { newHistory } from '@/core/commands/history';
-import { laidPlaces, songBars } from '@/core/weave/sections';
-import { timeline } from '@/core';
+import { checkSong, timeline } from '@/core';
+import { newHistory } from '@/core/commands';
+import { laidPlaces, songBars } from '@/core/weave';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import { initial, openSongNow, useWorkbench } from './store';

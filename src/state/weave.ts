@@ -1,9 +1,8 @@
+import { type SectionKind, spanAtEnd, spanOver, sectionOf } from '@/core/model';
 import { nanoid } from 'nanoid';
-import { findPattern, findPlace, type SectionKind } from '@/core';
-import { sectionOf } from '@/core/model/make';
-import { barTicks } from '@/core/time/meter';
-import { spanAtEnd, spanOver } from '@/core/weave/arrange';
-import { laidPlaces } from '@/core/weave/sections';
+import { findPattern, findPlace } from '@/core';
+import { barTicks } from '@/core/time';
+import { laidPlaces } from '@/core/weave';
 import { edit } from './edit';
 import { openSongNow, shownPattern, useWorkbench } from './store';
 import { setSongLoop } from './transport';

@@ -1,7 +1,7 @@
 import Dexie, { type Table } from 'dexie';
 import type { Song } from '@/core';
-import type { NoteMapChoice } from '@/core/midi/noteMap';
-import type { Groove } from '@/core/library/groove';
+import type { NoteMapChoice } from '@/core/midi';
+import type { Groove } from '@/core/library';
 
 /** What the list of songs shows of a song, without reading the song. */
 export interface SongHead {

@@ -1,5 +1,6 @@
+import { SONG_FORMAT } from '@/core/model';
 import * as yup from 'yup';
-import { checkSong, SONG_FORMAT, type Song } from '@/core';
+import { checkSong, type Song } from '@/core';
 
 /** A song that could be read, or a sentence that says why not and what became of it. */
 export type ReadSong = { song: Song } | { problem: string };

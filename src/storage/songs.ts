@@ -1,5 +1,5 @@
 import type { Song } from '@/core';
-import { songBars } from '@/core/weave/sections';
+import { songBars } from '@/core/weave';
 import { DEMO_PREFIX, demoSongs } from '@/demo';
 import { db, type LoomDb, type SongBody, type SongHead } from './db';
 import { readSong, type ReadSong } from './songRecord';

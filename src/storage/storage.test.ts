@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import fc from 'fast-check';
 import { applyCommand, type Song } from '@/core';
-import { emptySong } from '@/core/model/make';
+import { emptySong } from '@/core/model';
 import { anySong } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
 import { Autosave, whyNot, type Saving } from './autosave';

@@ -1,8 +1,8 @@
-import type { SoundId } from '@/core/model/pieces';
+import type { SoundId } from '@/core/model';
 import * as Comlink from 'comlink';
-import type { Imported, ImportOptions } from '../core/midi/import';
-import type { KitSound } from '../core/sound/kit';
-import type { Hertz } from '../core/time/units';
+import type { Imported, ImportOptions } from '../core/midi';
+import type { KitSound } from '../core/sound';
+import type { Hertz } from '../core/time';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 

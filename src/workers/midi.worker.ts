@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import { importMidi, type Imported, type ImportOptions } from '../core/midi/import';
+import { importMidi, type Imported, type ImportOptions } from '../core/midi';
 
 const midiWorker = {
   importMidi(bytes: Uint8Array, name: string, options: ImportOptions): Imported {

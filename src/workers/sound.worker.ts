@@ -1,7 +1,7 @@
-import type { SoundId } from '../core/model/pieces';
+import type { SoundId } from '../core/model';
 import * as Comlink from 'comlink';
-import { synthesise, type KitSound } from '../core/sound/kit';
-import type { Hertz } from '../core/time/units';
+import { synthesise, type KitSound } from '../core/sound';
+import type { Hertz } from '../core/time';
 
 const soundWorker = {
   synthesise(note: SoundId, sampleRate: Hertz): KitSound {

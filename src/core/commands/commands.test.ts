@@ -1,8 +1,10 @@
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
-import { anyCommand, anySong } from '../testing/arbitraries';
-import { timeline } from '../weave/timeline';
-import { applyCommand } from './apply';
+import { checkSong } from '../model';
+import { anySong } from '../testing/arbitraries';
+import { anyCommand, anyHostileCommandOf } from '../testing/commands';
+import { timeline } from '../weave';
+import { COMMAND_NAMES } from './all';
+import { applyCommand, attempt } from './apply';
 import { advance, newHistory, nextSteps, redo, undo, type History } from './history';
 
 const times = (n: number, step: (history: History) => History, from: History) =>
@@ -42,14 +44,51 @@ describe('any sequence of commands', () => {
       fc.property(anySong, anyCommand, (song, command) => {
         const gone = Object.fromEntries(
           Object.entries(command).map(([key, value]) =>
-            ['pattern', 'place', 'section', 'id'].includes(key) ? [key, 'gone'] : [key, value],
+            ['pattern', 'place', 'section', 'id'].includes(key) && typeof value === 'string'
+              ? [key, 'gone']
+              : [key, value],
           ),
         ) as typeof command;
         const names = ['pattern', 'place', 'section', 'id'].some((key) => key in gone);
-        if (names && gone.type !== 'add section') expect(applyCommand(song, gone)).toBe(song);
+        const makes = ['add section', 'remove feel', 'apply feel'].includes(gone.type);
+        if (names && !makes) expect(applyCommand(song, gone)).toBe(song);
       }),
     );
   });
+});
+
+describe.each(COMMAND_NAMES)('“%s”', (name) => {
+  test('keeps the song sound, whatever it is told, and says why it does not apply', () => {
+    fc.assert(
+      fc.property(anySong, anyHostileCommandOf(name), (song, command) => {
+        const after = attempt(song, command);
+        if (typeof after === 'string') expect(after).toMatch(/^\S.*\.$/s);
+        else {
+          expect(after).not.toBe(song);
+          expect(checkSong(after)).toEqual([]);
+          expect(timeline(after).every((hit) => Number.isFinite(hit.tick))).toBe(true);
+        }
+      }),
+      { numRuns: 120 },
+    );
+  });
+});
+
+test('a command that is none is refused', () => {
+  const [song] = fc.sample(anySong, 1);
+  for (const nothing of [undefined, null, {}, { type: 'toString' }, { type: '__proto__' }, 7]) {
+    expect(attempt(song, nothing as never)).toBe('There is no such command.');
+  }
+});
+
+test('a name given once more is no step of undo', () => {
+  const [song] = fc.sample(anySong, 1);
+  expect(applyCommand(song, { type: 'rename song', name: song.name })).toBe(song);
+  const [{ id, name }] = song.patterns;
+  expect(applyCommand(song, { type: 'rename pattern', pattern: id, name })).toBe(song);
+  const [section] = song.sections;
+  const same = { type: 'change section', section: section.id, name: section.name } as const;
+  expect(applyCommand(song, same)).toBe(song);
 });
 
 test('a step that changed nothing is no step of undo, and a new step ends redo', () => {

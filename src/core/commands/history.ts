@@ -1,4 +1,4 @@
-import type { Song } from '../model/song';
+import type { Song } from '../model';
 
 /** One step of undo: the song before it, and what the step did. */
 interface Step {

@@ -1,10 +1,10 @@
-import type { SoundId } from '../model/pieces';
-import type { Song } from '../model/song';
-import { synthesise, type KitSound } from '../sound/kit';
-import type { Hertz, Seconds } from '../time/units';
+import type { Song, SoundId } from '../model';
+import { synthesise, type KitSound } from '../sound';
+import { TempoMap, type Hertz, type Seconds } from '../time';
+import { BLOCK } from './block';
+import { compileDesk, layoutInUse, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';
-import { BLOCK } from './strip';
 
 export interface MixOptions {
   /** Default 48000. */
@@ -15,37 +15,84 @@ export interface MixOptions {
   to?: Seconds;
   /** Sounds that are at hand already, instead of computing them. */
   sounds?: readonly KitSound[];
+  /** The desk it is heard through. Default: the song's, or the usual one. */
+  desk?: DeskTable;
 }
 
 /** A rendered song, one sample array a side. */
-export interface Mix {
+export interface RenderedMix {
   left: Float32Array;
   right: Float32Array;
   sampleRate: Hertz;
+}
+
+/** One track of a song by itself. */
+export interface Stem {
+  track: string;
+  name: string;
+  left: Float32Array;
+  right: Float32Array;
 }
 
 /** The longest ring that is rendered after the last bar. */
 const LONGEST_TAIL: Seconds = 5;
 
 /** Renders the song as it is heard when played from `from`: the very samples of the live engine. */
-export function renderMix(song: Song, options: MixOptions = {}): Mix {
-  return renderScore(compileScore(song), options);
+export function renderMix(song: Song, options: MixOptions = {}): RenderedMix {
+  return renderScore(compileScore(song), { desk: compileDesk(song), ...options });
 }
 
-export function renderScore(score: Score, options: MixOptions = {}): Mix {
-  const { sampleRate = 48_000, from = 0, to } = options;
+/**
+ * Renders the song and, in the same pass, each track of its layout before rooms, echoes and the bounds
+ * of the mix. A track that is never struck is left out.
+ */
+export function renderStems(
+  song: Song,
+  options: MixOptions = {},
+): { mix: RenderedMix; stems: Stem[] } {
+  const desk = compileDesk(song);
+  const { tracks } = layoutInUse(song);
+  const sides: Float32Array[] = [];
+  const mix = render(compileScore(song), { desk, ...options }, (frames) => {
+    for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
+    return sides;
+  });
+  const { length } = mix.left;
+  const stems = tracks.flatMap(({ id, name }, i): Stem[] => {
+    const [left, right] = [sides[2 * i], sides[2 * i + 1]].map((side) => side.subarray(0, length));
+    const silent = left.every((x) => x === 0) && right.every((x) => x === 0);
+    return silent ? [] : [{ track: id, name, left, right }];
+  });
+  return { mix, stems };
+}
+
+export function renderScore(score: Score, options: MixOptions = {}): RenderedMix {
+  return render(score, options);
+}
+
+function render(
+  score: Score,
+  options: MixOptions,
+  roomForStems?: (frames: number) => readonly Float32Array[],
+): RenderedMix {
+  const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
+  const tempo = new TempoMap(score.tempo);
   const engine = new Engine(sampleRate);
   for (const sound of options.sounds ?? soundsFor(notesIn(score), sampleRate)) engine.load(sound);
-  engine.setScore(score);
-  engine.play({ from });
-  const frames = Math.ceil(((to ?? score.end + LONGEST_TAIL) - from) * sampleRate);
+  engine.setDesk(desk);
+  engine.setScore({ score });
+  engine.play({ from: tempo.tickAt(from) });
+  const end = tempo.secondsAt(score.end);
+  const frames = Math.max(0, Math.ceil(((to ?? end + LONGEST_TAIL) - from) * sampleRate));
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);
-  const body = Math.ceil((score.end - from) * sampleRate);
+  const stems = roomForStems?.(frames);
+  const body = Math.ceil((end - from) * sampleRate);
   let at = 0;
   while (at < frames) {
     const next = Math.min(frames, at + BLOCK);
-    engine.process(left.subarray(at, next), right.subarray(at, next), next - at);
+    const parts = stems?.map((stem) => stem.subarray(at, next));
+    engine.process(left.subarray(at, next), right.subarray(at, next), next - at, parts);
     at = next;
     if (to === undefined && at >= body && !engine.isSounding) break;
   }

@@ -1,131 +1,208 @@
-import { byStaffOrder, soundOf, KIT_PIECES, type PieceId, type SoundId } from '../model/pieces';
-import type { GuideNote, Song } from '../model/song';
-import { pluckOf } from '../sound/pluck';
-import { barTicks, clickTicks, COMMON_TIME } from '../time/meter';
-import { tempoMapOf, type TempoMap } from '../time/tempo';
-import { PPQ, toVelocity, type Seconds, type Ticks } from '../time/units';
-import { laidPlaces } from '../weave/sections';
-import { timeline, type TimedHit } from '../weave/timeline';
+import {
+  articulationOf,
+  soundOf,
+  trackOf,
+  type GuideNote,
+  type Song,
+  type SoundId,
+} from '../model';
+import { pluckOf } from '../sound';
+import {
+  barNumber,
+  barTicks,
+  clickTicks,
+  PPQ,
+  toVelocity,
+  type Seconds,
+  type TempoMap,
+  type Ticks,
+} from '../time';
+import {
+  barOfSong,
+  guideStart,
+  laidPlaces,
+  songTicks,
+  tempoOfSong,
+  timeline,
+  type TimedHit,
+} from '../weave';
+import { layoutInUse, routesOf, type Routes } from './deskTable';
 
 /**
- * A song compiled for the engine: typed arrays that can be handed to another thread. Entry `i` of
- * each array is hit `i`, ordered by when it sounds.
+ * A song compiled for the engine: typed arrays that can be handed to another thread, in musical time,
+ * with everything sorted that has to be. Entry `i` of each array is stroke `i`, ordered by when it
+ * sounds.
  */
 export interface Score {
-  /** When each hit sounds. */
-  seconds: Float64Array;
-  /** When the step it belongs to falls: a loop takes a hit by its step, not by its push. */
+  /** Rows of the tempo map (see `TempoMap`). */
+  tempo: Float64Array;
+  /** When each stroke sounds, and when the step it belongs to falls. */
+  ticks: Float64Array;
   homes: Float64Array;
-  /** Which sound of the kit each hit has. */
+  /** Which sound of the kit each stroke has, and which of its alternates. */
   notes: Uint8Array;
+  alternates: Uint16Array;
   velocities: Uint8Array;
-  strips: Uint8Array;
-  /** Which row of `touches` a hit has, counted from 1; 0 is none. */
+  /** Strokes of one group cut each other off; 0 is no group. */
+  chokes: Uint8Array;
+  /** Which lane of the desk each stroke goes through. */
+  lanes: Uint16Array;
+  /** Which row of `touches` a stroke has, counted from 1; 0 is none. */
   touch: Uint32Array;
   /** Rows of `TOUCH_SIZE` numbers: choke, pan, rate, reverse, room, echo. */
   touches: Float32Array;
-  /** From one repeat of the echo to the next. */
-  echo: Seconds;
   /** When the click sounds, and which clicks start a bar. */
   clicks: Float64Array;
   downbeats: Uint8Array;
-  end: Seconds;
+  /** What is mixed otherwise from a tick on: rows of `MOVE_SIZE` numbers, tick, strip, what, value. */
+  moves: Float64Array;
+  end: Ticks;
 }
 
-/** Strips of the engine: one a kit piece in staff order, one for all notes outside the kit; then the guides'. */
-export const STRIP_PIECES: readonly PieceId[] = [
-  ...KIT_PIECES.map((piece) => piece.id).sort(byStaffOrder),
-  'note-0',
-];
-export const GUIDE_STRIP = STRIP_PIECES.length;
-const stripIndex = new Map(STRIP_PIECES.map((piece, index) => [piece, index]));
+export const TOUCH_SIZE = 6;
+export const MOVE_SIZE = 4;
+/** What a row of `moves` sets. */
+export const MOVES = { level: 0, pan: 1, mute: 2 } as const;
 
-export function stripOf(piece: PieceId): number {
-  return stripIndex.get(piece) ?? STRIP_PIECES.length - 1;
+/** The arrays of a score in a form that is filled stroke by stroke. */
+type Strokes = Pick<
+  Score,
+  'ticks' | 'homes' | 'notes' | 'alternates' | 'velocities' | 'chokes' | 'lanes' | 'touch'
+>;
+
+function emptyStrokes(count: number): Strokes {
+  return {
+    ticks: new Float64Array(count),
+    homes: new Float64Array(count),
+    notes: new Uint8Array(count),
+    alternates: new Uint16Array(count),
+    velocities: new Uint8Array(count),
+    chokes: new Uint8Array(count),
+    lanes: new Uint16Array(count),
+    touch: new Uint32Array(count),
+  };
 }
 
 export function compileScore(song: Song): Score {
   const hits = timeline(song);
-  const tempo = tempoMapOf(song.tempo);
-  const guided = guideNotes(song);
-  const count = hits.length + guided.length;
-  const score: Score = {
-    seconds: new Float64Array(count),
-    homes: new Float64Array(count),
-    notes: new Uint8Array(count),
-    velocities: new Uint8Array(count),
-    strips: new Uint8Array(count),
-    touch: new Uint32Array(count),
-    touches: new Float32Array(0),
-    echo: (0.75 * 60) / song.tempo[0].bpm,
-    ...clicksOf(song, tempo),
-    end: tempo.secondsAt(laidPlaces(song).at(-1)?.end ?? 0),
-  };
-  hits.forEach((hit, i) => {
-    score.seconds[i] = tempo.secondsAt(hit.tick);
-    score.homes[i] = hit.home === hit.tick ? score.seconds[i] : tempo.secondsAt(hit.home);
-    score.notes[i] = soundOf(hit.piece, hit.articulation);
-    score.velocities[i] = hit.velocity;
-    score.strips[i] = stripOf(hit.piece);
-  });
+  const tempo = tempoOfSong(song);
+  const end = songTicks(song);
+  const guided = guideNotes(song, end);
+  const strokes = emptyStrokes(hits.length + guided.length);
+  const routes = routesOf(song.kit, layoutInUse(song));
   const touches = new Touches();
-  addTouches(score, hits, tempo, touches);
-  if (guided.length > 0) addGuides(score, guided, hits.length, tempo, touches);
-  score.touches = touches.done();
-  return guided.length > 0 ? inOrder(score) : score;
+  fillHits(strokes, hits, song, routes, tempo, touches);
+  fillGuides(strokes, guided, hits.length, routes.guideLane, tempo, touches);
+  const ordered = guided.length > 0 ? inOrder(strokes) : strokes;
+  countAlternates(ordered);
+  return {
+    tempo: tempo.rows.slice(),
+    ...ordered,
+    touches: touches.done(),
+    ...clicksOf(song),
+    moves: movesOf(song),
+    end,
+  };
 }
 
+function fillHits(
+  strokes: Strokes,
+  hits: readonly TimedHit[],
+  song: Song,
+  routes: Routes,
+  tempo: TempoMap,
+  touches: Touches,
+): void {
+  const { kit } = song;
+  const layout = layoutInUse(song);
+  const known = new Map<string, { note: SoundId; choke: number; lane: number }>();
+  hits.forEach((hit, i) => {
+    const { piece, articulation, channel } = hit;
+    const key = `${piece}/${articulation}/${channel}`;
+    let way = known.get(key);
+    if (!way) {
+      const track = trackOf(layout, { piece, articulation, source: channel });
+      way = {
+        note: soundOf(piece, articulation, kit),
+        choke: articulationOf(piece, articulation, kit).choke ?? 0,
+        lane: routes.laneOf(piece, track),
+      };
+      known.set(key, way);
+    }
+    strokes.ticks[i] = hit.tick;
+    strokes.homes[i] = hit.home;
+    strokes.notes[i] = way.note;
+    strokes.velocities[i] = hit.velocity;
+    strokes.chokes[i] = way.choke;
+    strokes.lanes[i] = way.lane;
+    if (!hit.touch) return;
+    const { choke = 0, pan = 0, tune = 0, reverse, room = 0, echo = 0 } = hit.touch;
+    const stopped = choke > 0 ? tempo.secondsAt(hit.tick + choke) - tempo.secondsAt(hit.tick) : 0;
+    const rate = 2 ** (tune / 1200);
+    strokes.touch[i] = touches.row([stopped, pan, rate, reverse ? 1 : 0, room, echo]);
+  });
+}
+
+/** A note of a guide where it falls in the song. */
+type PlacedNote = Pick<GuideNote, 'at' | 'length' | 'note' | 'velocity'>;
+
 /** The notes of the guides that are heard, within the song. */
-function guideNotes(song: Song): GuideNote[] {
-  const end = laidPlaces(song).at(-1)?.end ?? 0;
-  return (song.guides ?? [])
+function guideNotes(song: Song, end: Ticks): PlacedNote[] {
+  return song.guides
     .filter(({ muted, level }) => !muted && level > 0)
-    .flatMap(({ at, notes, level }) =>
-      notes.map((note) => ({
+    .flatMap((guide) => {
+      const start = guideStart(song, guide);
+      return guide.notes.map((note) => ({
         ...note,
-        at: at + note.at,
-        velocity: toVelocity(note.velocity * level),
-      })),
-    )
+        at: start + note.at,
+        velocity: toVelocity(note.velocity * guide.level),
+      }));
+    })
     .filter(({ at }) => at >= 0 && at < end);
 }
 
 /** A guide's note is a string that is stopped when the note ends. */
-function addGuides(
-  score: Score,
-  notes: readonly GuideNote[],
+function fillGuides(
+  strokes: Strokes,
+  notes: readonly PlacedNote[],
   from: number,
+  lane: number,
   tempo: TempoMap,
   touches: Touches,
 ): void {
   notes.forEach(({ at, length, note, velocity }, n) => {
     const i = from + n;
-    score.seconds[i] = tempo.secondsAt(at);
-    score.homes[i] = score.seconds[i];
-    score.notes[i] = pluckOf(note);
-    score.velocities[i] = velocity;
-    score.strips[i] = GUIDE_STRIP;
-    const stopped = tempo.secondsAt(at + length) - score.seconds[i];
-    score.touch[i] = touches.row([Math.round(stopped * 1000) / 1000, 0, 1, 0, 0, 0]);
+    strokes.ticks[i] = at;
+    strokes.homes[i] = at;
+    strokes.notes[i] = pluckOf(note);
+    strokes.velocities[i] = velocity;
+    strokes.lanes[i] = lane;
+    const stopped = tempo.secondsAt(at + length) - tempo.secondsAt(at);
+    strokes.touch[i] = touches.row([Math.round(stopped * 1000) / 1000, 0, 1, 0, 0, 0]);
   });
 }
 
-/** The score with its entries ordered by when they sound. */
-function inOrder(score: Score): Score {
-  const order = Uint32Array.from(score.seconds, (_, i) => i);
-  order.sort((a, b) => score.seconds[a] - score.seconds[b] || a - b);
-  return {
-    ...score,
-    seconds: Float64Array.from(order, (i) => score.seconds[i]),
-    homes: Float64Array.from(order, (i) => score.homes[i]),
-    notes: Uint8Array.from(order, (i) => score.notes[i]),
-    velocities: Uint8Array.from(order, (i) => score.velocities[i]),
-    strips: Uint8Array.from(order, (i) => score.strips[i]),
-    touch: Uint32Array.from(order, (i) => score.touch[i]),
-  };
+/** The strokes ordered by when they sound. */
+function inOrder(strokes: Strokes): Strokes {
+  const { ticks } = strokes;
+  const order = Uint32Array.from(ticks, (_, i) => i);
+  order.sort((a, b) => ticks[a] - ticks[b] || a - b);
+  const sorted = emptyStrokes(ticks.length);
+  for (const name of Object.keys(sorted) as (keyof Strokes)[]) {
+    const [to, from] = [sorted[name], strokes[name]];
+    for (let i = 0; i < order.length; i++) to[i] = from[order[i]];
+  }
+  return sorted;
 }
 
-export const TOUCH_SIZE = 6;
+/**
+ * Which alternate each stroke sounds with: they take turns along the song, so that no two strokes in a
+ * row are the same sample, and a stroke is the same from wherever playing began.
+ */
+function countAlternates({ notes, alternates }: Strokes): void {
+  const counts = new Uint16Array(256);
+  for (let i = 0; i < notes.length; i++) alternates[i] = counts[notes[i]]++;
+}
 
 /** Rows of what is done to sounds; equal ones share a row. */
 class Touches {
@@ -149,34 +226,51 @@ class Touches {
   }
 }
 
-function addTouches(
-  score: Score,
-  hits: readonly TimedHit[],
-  tempo: TempoMap,
-  touches: Touches,
-): void {
-  hits.forEach(({ touch, tick }, i) => {
-    if (!touch) return;
-    const { choke = 0, pan = 0, tune = 0, reverse, room = 0, echo = 0 } = touch;
-    const stopped = choke > 0 ? tempo.secondsAt(tick + choke) - tempo.secondsAt(tick) : 0;
-    score.touch[i] = touches.row([stopped, pan, 2 ** (tune / 1200), reverse ? 1 : 0, room, echo]);
-  });
-}
-
-function clicksOf(song: Song, tempo: TempoMap): Pick<Score, 'clicks' | 'downbeats'> {
-  const clicks: Seconds[] = [];
+function clicksOf(song: Song): Pick<Score, 'clicks' | 'downbeats'> {
+  const clicks: Ticks[] = [];
   const downbeats: number[] = [];
   for (const { section, start } of laidPlaces(song)) {
-    const beats = clickTicks(section.meter);
     for (let bar = 0; bar < section.bars; bar++) {
-      const line = start + bar * barTicks(section.meter);
-      for (const beat of beats) {
-        clicks.push(tempo.secondsAt(line + beat));
+      const line = barNumber(section.meters, bar);
+      for (const beat of clickTicks(line.meter)) {
+        clicks.push(start + line.start + beat);
         downbeats.push(beat === 0 ? 1 : 0);
       }
     }
   }
   return { clicks: Float64Array.from(clicks), downbeats: Uint8Array.from(downbeats) };
+}
+
+/** What sections mix otherwise, and how the tracks are again after them. */
+function movesOf(song: Song): Float64Array {
+  const layout = layoutInUse(song);
+  const mix = song.mixes.find((one) => one.layout === layout.id);
+  const rows: number[] = [];
+  for (const { section, start, end } of laidPlaces(song)) {
+    for (const { track, level, pan, mute } of section.mix?.strips ?? []) {
+      const strip = layout.tracks.findIndex(({ id }) => id === track);
+      if (strip < 0) continue;
+      const own = mix?.strips.find((one) => one.track === track);
+      const set = (what: number, value: number, after: number) => {
+        rows.push(start, strip, what, value, end, strip, what, after);
+      };
+      if (level !== undefined) set(MOVES.level, level, own?.level ?? 1);
+      if (pan !== undefined) set(MOVES.pan, pan, own?.pan ?? 0);
+      if (mute !== undefined) set(MOVES.mute, mute ? 1 : 0, own?.mute ? 1 : 0);
+    }
+  }
+  return sortedRows(rows);
+}
+
+/** Of two moves at one tick, the one that begins a section comes after the one that ends another. */
+function sortedRows(rows: readonly number[]): Float64Array {
+  const list = Array.from({ length: rows.length / MOVE_SIZE }, (_, i) =>
+    rows.slice(i * MOVE_SIZE, (i + 1) * MOVE_SIZE),
+  );
+  const begins = (i: number) => (i % 2 === 0 ? 1 : 0);
+  const order = list.map((row, i) => ({ row, i }));
+  order.sort((a, b) => a.row[0] - b.row[0] || begins(a.i) - begins(b.i));
+  return Float64Array.from(order.flatMap(({ row }) => row));
 }
 
 /** One bar of clicks before a start, at the tempo and meter found there. */
@@ -186,9 +280,9 @@ export interface CountIn {
 }
 
 export function countInAt(song: Song, tick: Ticks): CountIn {
-  const here = laidPlaces(song).findLast(({ start }) => start <= tick);
-  const meter = here?.section.meter ?? COMMON_TIME;
-  const secondsPerTick = 60 / tempoMapOf(song.tempo).bpmAt(tick) / PPQ;
+  const { meter } = barOfSong(song, tick);
+  const tempo = tempoOfSong(song);
+  const secondsPerTick: Seconds = 60 / tempo.bpmAt(tick) / PPQ;
   const bar = barTicks(meter);
   return {
     before: Float64Array.from(clickTicks(meter), (beat) => (bar - beat) * secondsPerTick),
@@ -196,6 +290,40 @@ export function countInAt(song: Song, tick: Ticks): CountIn {
 }
 
 /** The notes a score needs sounds for. */
-export function notesIn(score: Score): SoundId[] {
+export function notesIn(score: Pick<Score, 'notes'>): SoundId[] {
   return [...new Set(score.notes)].sort((a, b) => a - b);
+}
+
+/** The strokes of a stretch of a score that plays round and round, in the order they sound there. */
+export interface LoopCue {
+  from: Ticks;
+  to: Ticks;
+  /** Where in the loop each stroke sounds, in ticks of the song. */
+  ticks: Float64Array;
+  /** Which stroke of the score it is. */
+  strokes: Uint32Array;
+}
+
+/**
+ * The strokes of a loop by their steps: one that is played before the loop's start, but belongs to
+ * its first step, sounds at the end of each round, just before that step comes again.
+ */
+export function compileLoop(
+  { ticks, homes }: Pick<Score, 'ticks' | 'homes'>,
+  from: Ticks,
+  to: Ticks,
+): LoopCue {
+  const length = to - from;
+  const inside: number[] = [];
+  for (let i = 0; i < homes.length; i++) {
+    if (homes[i] >= from - 1e-6 && homes[i] < to - 1e-6) inside.push(i);
+  }
+  const at = inside.map((i) => from + ((((ticks[i] - from) % length) + length) % length));
+  const order = inside.map((_, n) => n).sort((a, b) => at[a] - at[b] || a - b);
+  return {
+    from,
+    to,
+    ticks: Float64Array.from(order, (n) => at[n]),
+    strokes: Uint32Array.from(order, (n) => inside[n]),
+  };
 }

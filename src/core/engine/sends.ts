@@ -1,8 +1,6 @@
-import type { Hertz, Samples, Seconds } from '../time/units';
-import { BLOCK } from './strip';
+import type { Hertz, Samples, Seconds } from '../time';
+import { BLOCK } from './block';
 
-/** How long the room rings: until it is 60 dB softer. */
-const RING: Seconds = 1.1;
 /** High tones die sooner: share of the last sample that stays in the damping filter. */
 const DAMPING = 0.42;
 const ROOM_LEVEL = 0.34;
@@ -13,7 +11,7 @@ const DELAYS_MS = [29.7, 33.1, 37.3, 41.9, 46.7, 51.1, 57.7, 63.1];
 /**
  * A small room: eight delays that feed each other.
  * Source: J.-M. Jot, "Digital delay networks for designing artificial reverberators", 1991, with
- * the Householder matrix; gains from the ring time by 10^(-3 delay / RING).
+ * the Householder matrix; gains from the ring time by 10^(-3 delay / ring).
  */
 export class Room {
   readonly input = new Float32Array(BLOCK);
@@ -24,12 +22,13 @@ export class Room {
   private alive = 0;
   private readonly tail: number;
 
-  constructor(sampleRate: Hertz) {
+  /** @param ring until it is 60 dB softer */
+  constructor(sampleRate: Hertz, ring: Seconds) {
     this.lines = DELAYS_MS.map((ms) => new Float32Array(Math.round((ms / 1000) * sampleRate)));
-    this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / RING));
+    this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
     this.at = new Int32Array(DELAYS_MS.length);
     this.damped = new Float32Array(DELAYS_MS.length);
-    this.tail = Math.ceil((RING * 1.4 * sampleRate) / BLOCK);
+    this.tail = Math.ceil((ring * 1.4 * sampleRate) / BLOCK);
   }
 
   /** Says that something is sent in the coming block. */
@@ -41,17 +40,18 @@ export class Room {
     return this.alive > 0;
   }
 
-  mixTo(left: Float32Array, right: Float32Array, frames: number): void {
+  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
     if (this.alive === 0) return;
     const { lines, gains, at, damped, input } = this;
     const count = lines.length;
+    const out = ROOM_LEVEL * level;
     for (let i = 0; i < frames; i++) {
       let sum = 0;
       let toLeft = 0;
       let toRight = 0;
       for (let n = 0; n < count; n++) {
-        const out = lines[n][at[n]];
-        damped[n] = out + (damped[n] - out) * DAMPING;
+        const heard = lines[n][at[n]];
+        damped[n] = heard + (damped[n] - heard) * DAMPING;
         sum += damped[n];
         if ((n & 1) === 0) toLeft += damped[n];
         else toRight += damped[n];
@@ -62,8 +62,8 @@ export class Room {
         line[at[n]] = input[i] + (damped[n] - shared) * gains[n];
         if (++at[n] >= line.length) at[n] = 0;
       }
-      left[i] += toLeft * ROOM_LEVEL;
-      right[i] += toRight * ROOM_LEVEL;
+      left[i] += toLeft * out;
+      right[i] += toRight * out;
       input[i] = 0;
     }
     if (--this.alive === 0) this.reset();
@@ -115,7 +115,7 @@ export class Echo {
     return this.alive > 0;
   }
 
-  mixTo(left: Float32Array, right: Float32Array, frames: number): void {
+  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
     if (this.alive === 0) return;
     const { leftLine, rightLine, input, length } = this;
     for (let i = 0; i < frames; i++) {
@@ -124,8 +124,8 @@ export class Echo {
       leftLine[this.at] = input[i] + r * FEEDBACK;
       rightLine[this.at] = l * FEEDBACK;
       if (++this.at >= length) this.at = 0;
-      left[i] += l * ECHO_LEVEL;
-      right[i] += r * ECHO_LEVEL;
+      left[i] += l * ECHO_LEVEL * level;
+      right[i] += r * ECHO_LEVEL * level;
       input[i] = 0;
     }
     if (--this.alive === 0) this.reset();

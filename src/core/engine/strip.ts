@@ -1,91 +1,117 @@
-import { Biquad, coefficients } from '../sound/biquad';
-import type { StripSetting } from '../sound/kit';
-import type { Hertz } from '../time/units';
+import type { Hertz, Samples } from '../time';
+import { BLOCK } from './block';
+import type { StripTable } from './deskTable';
+import { MOVES } from './score';
 
-/** The engine works in blocks of at most this many frames, as the Web Audio rendering quantum. */
-export const BLOCK = 128;
+/** A level or place that is changed arrives there after this share of a second: no click is heard. */
+const GLIDE = 0.01;
 
-/** After its last voice a strip is worked on for so many blocks, so that its filters ring out. */
-const TAIL_BLOCKS = 64;
-
-/** One channel of the mix: filters, level and place, for all strokes of one piece. */
+/** One track of the desk: its level and place, which move smoothly, and what it sends to buses. */
 export class Strip {
-  readonly buffer = new Float32Array(BLOCK);
-  /** Blocks left to work on; set by a voice that sounds. */
-  private alive = 0;
-  private filters: Biquad[] = [];
-  private left = 1;
-  private right = 1;
-  level = 1;
+  readonly left = new Float32Array(BLOCK);
+  readonly right = new Float32Array(BLOCK);
+  /** What goes to each bus of the desk, 0 to 1. */
+  sends: Float32Array = new Float32Array(0);
+  /** Whether anything was mixed into it in this block. */
+  sounds = false;
+  private level = 1;
   private pan = 0;
-  /** For strokes that stand elsewhere than their piece: both sides, with filters of their own. */
-  private readonly wide = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
-  private wideFilters: readonly [Biquad[], Biquad[]] = [[], []];
-  private wideAlive = 0;
+  private mute = false;
+  private toLeft = 1;
+  private toRight = 1;
+  private goalLeft = 1;
+  private goalRight = 1;
+  private stepLeft = 0;
+  private stepRight = 0;
+  /** Samples until the next goal is set out for, and until it is reached. */
+  private wait: Samples = 0;
+  private gliding = 0;
+  private readonly glide: Samples;
 
-  constructor(setting: StripSetting, sampleRate: Hertz) {
-    this.set(setting, sampleRate);
+  constructor(sampleRate: Hertz) {
+    this.glide = Math.round(GLIDE * sampleRate);
   }
 
-  set({ level, pan, filters }: StripSetting, sampleRate: Hertz): void {
-    const newFilters = () => filters.map((f) => new Biquad(coefficients(f, sampleRate)));
-    this.filters = newFilters();
-    this.wideFilters = [newFilters(), newFilters()];
+  /** Takes what a table says. What is not heard yet jumps, what sounds glides there. */
+  take({ level, pan, mute }: StripTable, sends: Float32Array, jump: boolean): void {
     this.level = level;
     this.pan = pan;
-    // Equal power: the sum of squares is the same wherever the piece stands.
-    const angle = ((pan + 1) * Math.PI) / 4;
-    this.left = level * Math.cos(angle) * Math.SQRT2;
-    this.right = level * Math.sin(angle) * Math.SQRT2;
+    this.mute = mute;
+    this.sends = sends;
+    this.aim(0);
+    if (jump) this.arrive();
   }
 
-  /** Says that a voice sounds in the coming block. */
-  wake(): void {
-    this.alive = TAIL_BLOCKS;
+  /**
+   * Changes one thing of it.
+   * @param what one of `MOVES`
+   * @param wait samples of the coming block until it begins to move
+   */
+  move(what: number, value: number, wait: Samples): void {
+    if (what === MOVES.level) this.level = value;
+    else if (what === MOVES.pan) this.pan = value;
+    else this.mute = value > 0;
+    this.aim(wait);
   }
 
-  /** Adds a stroke that stands `pan` beside its piece. */
-  addWide(samples: Float32Array, pan: number, frames: number): void {
-    this.wideAlive = TAIL_BLOCKS;
-    const angle = ((Math.max(-1, Math.min(1, this.pan + pan)) + 1) * Math.PI) / 4;
-    const toLeft = this.level * Math.cos(angle) * Math.SQRT2;
-    const toRight = this.level * Math.sin(angle) * Math.SQRT2;
-    const [left, right] = this.wide;
-    for (let i = 0; i < frames; i++) {
-      left[i] += samples[i] * toLeft;
-      right[i] += samples[i] * toRight;
-    }
+  /** Is at once where it is going to. */
+  arrive(): void {
+    this.toLeft = this.goalLeft;
+    this.toRight = this.goalRight;
+    this.gliding = 0;
+    this.wait = 0;
   }
 
-  private mixWideTo(left: Float32Array, right: Float32Array, to: number): void {
-    this.wide.forEach((buffer, side) => {
-      for (const filter of this.wideFilters[side]) filter.process(buffer, 0, to);
-      const out = side === 0 ? left : right;
-      for (let i = 0; i < to; i++) {
-        out[i] += buffer[i];
-        buffer[i] = 0;
+  private aim(wait: Samples): void {
+    const level = this.mute ? 0 : this.level;
+    // Equal power, and exactly as it is where nothing is panned.
+    const angle = ((this.pan + 1) * Math.PI) / 4;
+    this.goalLeft = this.pan === 0 ? level : level * Math.cos(angle) * Math.SQRT2;
+    this.goalRight = this.pan === 0 ? level : level * Math.sin(angle) * Math.SQRT2;
+    this.stepLeft = (this.goalLeft - this.toLeft) / this.glide;
+    this.stepRight = (this.goalRight - this.toRight) / this.glide;
+    const still = this.stepLeft === 0 && this.stepRight === 0;
+    this.gliding = still ? 0 : this.glide;
+    this.wait = still ? 0 : wait;
+  }
+
+  /** Gives what was mixed into it the level and place it has, sample by sample while they move. */
+  apply(frames: number): void {
+    const { left, right } = this;
+    let i = 0;
+    if (this.gliding > 0) {
+      const still = Math.min(frames, this.wait);
+      this.wait -= still;
+      i = this.scale(0, still);
+      for (; i < frames && this.gliding > 0; i++, this.gliding--) {
+        this.toLeft += this.stepLeft;
+        this.toRight += this.stepRight;
+        left[i] *= this.toLeft;
+        right[i] *= this.toRight;
       }
-    });
-    this.wideAlive--;
-    if (this.wideAlive === 0) this.wideFilters.flat().forEach((filter) => filter.reset());
+      if (this.gliding === 0) this.arrive();
+    }
+    this.scale(i, frames);
   }
 
-  /** Filters what the voices left in the buffer, adds it to the mix, and clears the buffer. */
-  mixTo(left: Float32Array, right: Float32Array, to: number): void {
-    if (this.wideAlive > 0) this.mixWideTo(left, right, to);
-    if (this.alive === 0) return;
-    const { buffer, filters, left: toLeft, right: toRight } = this;
-    if (filters.length === 2) {
-      filters[0].placeWith(filters[1], buffer, left, right, toLeft, toRight, to);
-    } else {
-      for (const filter of filters) filter.process(buffer, 0, to);
-      for (let i = 0; i < to; i++) {
-        left[i] += buffer[i] * toLeft;
-        right[i] += buffer[i] * toRight;
-        buffer[i] = 0;
-      }
+  /** Lets frames pass in which nothing is mixed into it. */
+  pass(frames: number): void {
+    if (this.gliding === 0) return;
+    const still = Math.min(frames, this.wait);
+    this.wait -= still;
+    const moved = Math.min(this.gliding, frames - still);
+    this.toLeft += this.stepLeft * moved;
+    this.toRight += this.stepRight * moved;
+    this.gliding -= moved;
+    if (this.gliding === 0) this.arrive();
+  }
+
+  private scale(from: number, to: number): number {
+    const { left, right, toLeft, toRight } = this;
+    for (let i = from; i < to; i++) {
+      left[i] *= toLeft;
+      right[i] *= toRight;
     }
-    this.alive--;
-    if (this.alive === 0) for (const filter of this.filters) filter.reset();
+    return Math.max(from, to);
   }
 }

@@ -1,161 +1,13 @@
-import type { Hertz, Samples, Velocity } from '../time/units';
+import type { Layer } from '../sound';
+import type { Hertz, Samples, Velocity } from '../time';
+import { BLOCK } from './block';
+import { TOUCH_SIZE } from './score';
 
-/** One stroke that sounds: reads its two layers into a strip until they end or it is choked. */
-export class Voice {
-  active = false;
-  strip = 0;
-  choke = 0;
-  note = 0;
-  private body: Float32Array = EMPTY;
-  private edge: Float32Array = EMPTY;
-  private bodyGain = 0;
-  private edgeGain = 0;
-  private at = 0;
-  private fade = 1;
-  private fadeStep = 0;
-  /** In which frame of the coming block it starts; 0 once it runs. */
-  private wait = 0;
-  /** In which frame of the coming block a choke sets in; -1 is none. */
-  private chokeAt = -1;
-  private fadeLength = 1;
-  /** What is done to the sound; undefined for most. */
-  touch: VoiceTouch | undefined;
-  private readonly ownTouch: VoiceTouch = { pan: 0, rate: 1, reverse: false, room: 0, echo: 0 };
-  /** Samples left until the stroke is choked; infinite for most. */
-  private left = Infinity;
-  /** Where the sound is read, when it is not read sample by sample. */
-  private phase = 0;
+/** How many layers of a sound are heard at once. */
+const LAYERS = 4;
 
-  start(
-    layers: { body: Float32Array; edge: Float32Array },
-    velocity: Velocity,
-    strip: number,
-    sound: { note: number; choke: number },
-    wait: Samples,
-  ): void {
-    this.touch = undefined;
-    this.left = Infinity;
-    this.active = true;
-    this.strip = strip;
-    this.choke = sound.choke;
-    this.note = sound.note;
-    this.body = layers.body;
-    this.edge = layers.edge;
-    this.bodyGain = loudness(velocity);
-    this.edgeGain = this.bodyGain * brightness(velocity);
-    this.at = 0;
-    this.fade = 1;
-    this.fadeStep = 0;
-    this.wait = wait;
-    this.chokeAt = -1;
-  }
-
-  /** Fades the stroke out within `length` samples, from frame `from` of the coming block on. */
-  cut(from: Samples, length: Samples): void {
-    if (this.isCut) return;
-    this.chokeAt = from;
-    this.fadeLength = length;
-  }
-
-  /**
-   * Changes the sound of the stroke that was just started.
-   * @param row where its numbers begin in `touches` (see `Score`)
-   */
-  change(touches: Float32Array, row: number, sampleRate: Hertz): void {
-    const touch = this.ownTouch;
-    const stopped = Math.round(touches[row] * sampleRate);
-    touch.pan = touches[row + 1];
-    touch.rate = touches[row + 2];
-    touch.reverse = touches[row + 3] === 1;
-    touch.room = touches[row + 4];
-    touch.echo = touches[row + 5];
-    this.touch = touch;
-    this.phase = 0;
-    if (touch.reverse) {
-      // It swells for as long as it was to ring, and ends with its stroke.
-      const whole = this.body.length - 1;
-      this.phase = stopped > 0 ? Math.min(whole, stopped * touch.rate) : whole;
-    } else if (stopped > 0) {
-      this.left = stopped;
-    }
-  }
-
-  /** Writes its samples over `out`, with its touch: for the engine to place and send on. */
-  mixTouched(out: Float32Array, frames: number): void {
-    const { body, edge, bodyGain, edgeGain } = this;
-    const { rate, reverse } = this.touch!;
-    const step = reverse ? -rate : rate;
-    out.fill(0, 0, frames);
-    let i = this.wait;
-    this.wait = 0;
-    if (this.chokeAt < 0 && this.fadeStep === 0 && this.left < frames - i) {
-      this.chokeAt = i + Math.max(0, Math.round(this.left));
-      this.fadeLength = Math.min(this.left + 1, DAMPED);
-    }
-    this.left -= frames - i;
-    const last = body.length - 1;
-    for (; i < frames && this.fade > 0; i++) {
-      if (this.phase < 0 || this.phase > last) {
-        this.active = false;
-        break;
-      }
-      if (this.fadeStep > 0 || (this.chokeAt >= 0 && i >= this.chokeAt)) {
-        this.fadeStep = 1 / this.fadeLength;
-        this.fade -= this.fadeStep;
-        if (this.fade <= 0) break;
-      }
-      const at = Math.floor(this.phase);
-      const share = this.phase - at;
-      const next = at < last ? at + 1 : at;
-      let sample = (body[at] + (body[next] - body[at]) * share) * bodyGain;
-      if (next < edge.length) sample += (edge[at] + (edge[next] - edge[at]) * share) * edgeGain;
-      out[i] = sample * this.fade;
-      this.phase += step;
-      this.at++;
-    }
-    this.chokeAt = -1;
-    if (this.fade <= 0) this.active = false;
-  }
-
-  /** Adds its samples to the strip's buffer, frames `from` to `to`. */
-  mix(buffer: Float32Array, from: number, to: number): void {
-    const { body, edge, bodyGain, edgeGain } = this;
-    // `| 0` keeps the counters whole numbers for the compiler, in the loops that take most time.
-    let i = (from + this.wait) | 0;
-    this.wait = 0;
-    let at = this.at | 0;
-    const end = Math.min(to, i + body.length - at) | 0;
-    if (this.fadeStep === 0 && this.chokeAt < 0) {
-      const both = Math.min(end, i + Math.max(0, edge.length - at)) | 0;
-      for (; i < both; i++, at++) buffer[i] += body[at] * bodyGain + edge[at] * edgeGain;
-      for (; i < end; i++, at++) buffer[i] += body[at] * bodyGain;
-    } else {
-      const set = this.chokeAt >= 0 ? this.chokeAt : from;
-      for (; i < end && this.fade > 0; i++, at++) {
-        if (i >= set) {
-          this.fadeStep = 1 / this.fadeLength;
-          this.fade -= this.fadeStep;
-          if (this.fade <= 0) break;
-        }
-        const sample = body[at] * bodyGain + (at < edge.length ? edge[at] * edgeGain : 0);
-        buffer[i] += sample * this.fade;
-      }
-      this.chokeAt = -1;
-    }
-    this.at = at;
-    if (at >= body.length || this.fade <= 0) this.active = false;
-  }
-
-  /** Whether it is fading out, or about to. */
-  get isCut(): boolean {
-    return this.fadeStep > 0 || this.chokeAt >= 0;
-  }
-
-  /** How far it has been played, for choosing which voice to give up. */
-  get age(): Samples {
-    return this.at;
-  }
-}
+/** A stroke that is stopped by hand is silent after so many samples. */
+const DAMPED: Samples = 1200;
 
 /** What is done to the sound of one stroke. */
 export interface VoiceTouch {
@@ -167,10 +19,209 @@ export interface VoiceTouch {
   echo: number;
 }
 
-/** A stroke that is stopped by hand is silent after so many samples. */
-const DAMPED: Samples = 1200;
+/** One stroke that sounds: reads the layers of its sound until they end or it is choked. */
+export class Voice {
+  active = false;
+  lane = 0;
+  choke = 0;
+  note = 0;
+  /** What is done to the sound; undefined for most. */
+  touch: VoiceTouch | undefined;
+  /** Whether it has two sides of its own. */
+  stereo = false;
+  /** What `mixAny` wrote last. */
+  readonly left = new Float32Array(BLOCK);
+  readonly right = new Float32Array(BLOCK);
 
-const EMPTY = new Float32Array(0);
+  private readonly ownTouch: VoiceTouch = { pan: 0, rate: 1, reverse: false, room: 0, echo: 0 };
+  private count = 0;
+  private readonly lefts: Float32Array[] = new Array<Float32Array>(LAYERS).fill(NOTHING);
+  private readonly rights: Float32Array[] = new Array<Float32Array>(LAYERS).fill(NOTHING);
+  private readonly gains = new Float64Array(LAYERS);
+  /** Samples of each layer that pass in one frame, and where each is read. */
+  private readonly steps = new Float64Array(LAYERS);
+  private readonly phases = new Float64Array(LAYERS);
+  /** Two layers or fewer of one side, read sample by sample: by far the most strokes. */
+  private simple = true;
+  private at = 0;
+  private fade = 1;
+  private fadeStep = 0;
+  /** In which frame of the coming block it starts; 0 once it runs. */
+  private wait: Samples = 0;
+  /** In which frame of the coming block a choke sets in; -1 is none. */
+  private chokeAt = -1;
+  private fadeLength = 1;
+  /** Samples left until the stroke is stopped; infinite for most. */
+  private rest = Infinity;
+
+  /**
+   * Begins a stroke.
+   * @param rate of the engine: layers of other rates are read faster or slower
+   */
+  start(layers: readonly Layer[], velocity: Velocity, rate: Hertz, wait: Samples): void {
+    this.active = true;
+    this.touch = undefined;
+    this.stereo = false;
+    this.rest = Infinity;
+    this.at = 0;
+    this.fade = 1;
+    this.fadeStep = 0;
+    this.chokeAt = -1;
+    this.wait = wait;
+    this.count = Math.min(LAYERS, layers.length);
+    this.simple = this.count <= 2;
+    for (let i = 0; i < this.count; i++) {
+      const layer = layers[i];
+      this.lefts[i] = layer.left;
+      this.rights[i] = layer.right ?? layer.left;
+      this.gains[i] = gainOf(layer, velocity);
+      this.steps[i] = layer.rate / rate;
+      this.phases[i] = 0;
+      if (layer.right) this.stereo = true;
+      if (layer.right || layer.rate !== rate) this.simple = false;
+    }
+    for (let i = this.count; i < 2; i++) {
+      this.lefts[i] = NOTHING;
+      this.gains[i] = 0;
+    }
+  }
+
+  /** Fades the stroke out within `length` samples, from frame `from` of the coming block on. */
+  cut(from: Samples, length: Samples): void {
+    if (this.isCut) return;
+    this.chokeAt = from;
+    this.fadeLength = Math.max(1, length);
+  }
+
+  /**
+   * Changes the sound of the stroke that was just started.
+   * @param row which row of `touches` (see `Score`), counted from 0
+   */
+  change(touches: Float32Array, row: number, sampleRate: Hertz): void {
+    const from = row * TOUCH_SIZE;
+    const touch = this.ownTouch;
+    const stopped = Math.round(touches[from] * sampleRate);
+    touch.pan = touches[from + 1];
+    touch.rate = touches[from + 2];
+    touch.reverse = touches[from + 3] === 1;
+    touch.room = touches[from + 4];
+    touch.echo = touches[from + 5];
+    this.touch = touch;
+    for (let i = 0; i < this.count; i++) {
+      this.steps[i] *= touch.reverse ? -touch.rate : touch.rate;
+      if (!touch.reverse) continue;
+      // It swells for as long as it was to ring, and ends with its stroke.
+      const whole = this.lefts[i].length - 1;
+      const swell = stopped > 0 ? Math.min(whole, stopped * -this.steps[i]) : whole;
+      this.phases[i] = swell;
+    }
+    if (!touch.reverse && stopped > 0) this.rest = stopped;
+  }
+
+  /** Whether the fast way of mixing serves. */
+  get isSimple(): boolean {
+    return this.simple && this.touch === undefined;
+  }
+
+  /** Whether it is fading out, or about to. */
+  get isCut(): boolean {
+    return this.fadeStep > 0 || this.chokeAt >= 0;
+  }
+
+  /** How far it has been played, for choosing which voice to give up. */
+  get age(): Samples {
+    return this.at;
+  }
+
+  /** Adds the samples of a simple stroke to a buffer. */
+  mix(buffer: Float32Array, frames: number): void {
+    const [body, edge] = this.lefts;
+    const [bodyGain, edgeGain] = this.gains;
+    // `| 0` keeps the counters whole numbers for the compiler, in the loops that take most time.
+    let i = this.wait | 0;
+    this.wait = 0;
+    let at = this.at | 0;
+    const length = Math.max(body.length, edge.length);
+    const end = Math.min(frames, i + length - at) | 0;
+    if (this.fadeStep === 0 && this.chokeAt < 0) {
+      const both = Math.min(end, i + Math.max(0, Math.min(body.length, edge.length) - at)) | 0;
+      for (; i < both; i++, at++) buffer[i] += body[at] * bodyGain + edge[at] * edgeGain;
+      const [longer, gain] = body.length >= edge.length ? [body, bodyGain] : [edge, edgeGain];
+      for (; i < end; i++, at++) buffer[i] += longer[at] * gain;
+    } else {
+      const set = this.fadeStep > 0 ? 0 : this.chokeAt;
+      for (; i < end && this.fade > 0; i++, at++) {
+        if (i >= set) {
+          this.fadeStep = 1 / this.fadeLength;
+          this.fade -= this.fadeStep;
+          if (this.fade <= 0) break;
+        }
+        const low = at < body.length ? body[at] * bodyGain : 0;
+        const sample = low + (at < edge.length ? edge[at] * edgeGain : 0);
+        buffer[i] += sample * this.fade;
+      }
+      this.chokeAt = -1;
+    }
+    this.at = at;
+    if (at >= length || this.fade <= 0) this.active = false;
+  }
+
+  /** Writes the samples of any stroke over `left` and, where it has two sides, over `right`. */
+  mixAny(frames: number): void {
+    const { left, right, stereo } = this;
+    left.fill(0, 0, frames);
+    if (stereo) right.fill(0, 0, frames);
+    let i = this.wait;
+    this.wait = 0;
+    const ends = this.rest < frames - i;
+    if (ends && this.chokeAt < 0 && this.fadeStep === 0) {
+      this.chokeAt = i + Math.max(0, Math.round(this.rest));
+      this.fadeLength = DAMPED;
+    }
+    this.rest -= frames - i;
+    const set = this.fadeStep > 0 ? 0 : this.chokeAt < 0 ? Infinity : this.chokeAt;
+    for (; i < frames && this.active && this.fade > 0; i++) {
+      if (i >= set) {
+        this.fadeStep = 1 / this.fadeLength;
+        this.fade = Math.max(0, this.fade - this.fadeStep);
+      }
+      this.readFrame(i);
+      this.at++;
+    }
+    this.chokeAt = -1;
+    if (this.fade <= 0) this.active = false;
+  }
+
+  private readFrame(i: number): void {
+    const { left, right, stereo, phases, steps, gains, fade } = this;
+    let sounding = false;
+    for (let n = 0; n < this.count; n++) {
+      const samples = this.lefts[n];
+      const phase = phases[n];
+      const last = samples.length - 1;
+      if (phase < 0 || phase > last) continue;
+      sounding = true;
+      const at = Math.floor(phase);
+      const next = at < last ? at + 1 : at;
+      const share = phase - at;
+      const gain = gains[n] * fade;
+      left[i] += (samples[at] + (samples[next] - samples[at]) * share) * gain;
+      if (stereo) {
+        const other = this.rights[n];
+        right[i] += (other[at] + (other[next] - other[at]) * share) * gain;
+      }
+      phases[n] = phase + steps[n];
+    }
+    if (!sounding) this.active = false;
+  }
+}
+
+const NOTHING = new Float32Array(0);
+
+function gainOf({ curve }: Layer, velocity: Velocity): number {
+  const level = loudness(velocity);
+  return curve === 'edge' ? level * brightness(velocity) : level;
+}
 
 /**
  * Level of the body for a velocity.

@@ -1,7 +1,14 @@
-import type { Guide, Pattern, Song } from '../model/song';
-import { SLOTS, type Fingerprint } from '../library/fingerprint';
-import { GROUP_OF_PIECE, GROUPS, strokesOfPattern, type Strokes } from '../library/strokes';
-import { PPQ, type Ticks } from '../time/units';
+import { guideStart } from '../weave';
+import type { Guide, Pattern, Song } from '../model';
+import {
+  SLOTS,
+  type Fingerprint,
+  GROUP_OF_PIECE,
+  GROUPS,
+  strokesOfPattern,
+  type Strokes,
+} from '../library';
+import { PPQ, type Ticks } from '../time';
 
 /** How well kicks and accents land with a guide. */
 export interface Fit {
@@ -18,11 +25,22 @@ export interface Fit {
 /** A stroke meets an onset when it is nearer than a thirty-second note. */
 const NEAR: Ticks = PPQ / 8;
 
+/** A guide with where in the song it starts. */
+export interface PlacedGuide {
+  guide: Guide;
+  start: Ticks;
+}
+
+/** The guides of a song, each with where it starts. */
+export function placedGuides(song: Pick<Song, 'guides' | 'places' | 'sections'>): PlacedGuide[] {
+  return song.guides.map((guide) => ({ guide, start: guideStart(song, guide) }));
+}
+
 /** The onsets of all guides between two ticks, counted from the first; chords count once. */
-export function onsetsBetween(guides: readonly Guide[], from: Ticks, to: Ticks): Ticks[] {
+export function onsetsBetween(guides: readonly PlacedGuide[], from: Ticks, to: Ticks): Ticks[] {
   const onsets = guides
-    .filter(({ muted }) => !muted)
-    .flatMap(({ at, notes }) => notes.map((note) => at + note.at))
+    .filter(({ guide }) => !guide.muted)
+    .flatMap(({ guide, start }) => guide.notes.map((note) => start + note.at))
     .filter((tick) => tick >= from - NEAR && tick < to - NEAR)
     .map((tick) => Math.max(0, tick - from))
     .sort((a, b) => a - b);
@@ -114,6 +132,6 @@ export function saidFit({ onsets, met, alone }: Fit): string {
 }
 
 export function fitOfPattern(song: Song, pattern: Pattern, from: Ticks, to: Ticks): Fit {
-  const onsets = onsetsBetween(song.guides ?? [], from, to);
-  return fitOf(strokesOfPattern(pattern, song.tempo[0].bpm), onsets, to - from);
+  const onsets = onsetsBetween(placedGuides(song), from, to);
+  return fitOf(strokesOfPattern(pattern, song.bpm), onsets, to - from);
 }

@@ -1,11 +1,9 @@
-import { compileScore, GUIDE_STRIP } from '../engine/score';
-import { renderMix } from '../engine/mix';
-import { exportMidi } from '../midi/export';
-import { importMidi } from '../midi/import';
-import { applyCommand } from '../commands/apply';
+import { compileScore, renderMix, routesOf, layoutInUse } from '../engine';
+import { exportMidi, importMidi } from '../midi';
+import { applyCommand } from '../commands';
 import { demoSongs } from '../../demo';
 import { fileOf } from '../testing/arbitraries';
-import { FIRST_PLUCK, pluckedString, pluckOf } from '../sound/pluck';
+import { FIRST_PLUCK, pluckedString, pluckOf } from '../sound';
 import { guideOf, readGuides } from './read';
 
 const [song] = demoSongs();
@@ -32,16 +30,18 @@ test('a file without notes, or no file, is said in words', () => {
   expect(readGuides(fileOf([], { ppq: 96 }), 'x.mid').error).toMatch(/holds no notes/);
 });
 
+const { guideLane } = routesOf(song.kit, layoutInUse(song));
+
 test('a guide is heard, mutes, and never gets into the drums', () => {
-  const { notes, strips } = compileScore(song);
-  const heard = [...strips].filter((strip) => strip === GUIDE_STRIP).length;
+  const { notes, lanes } = compileScore(song);
+  const heard = [...lanes].filter((lane) => lane === guideLane).length;
   expect(heard).toBeGreaterThan(100);
-  expect(
-    [...notes].filter((_, i) => strips[i] === GUIDE_STRIP).every((n) => n >= FIRST_PLUCK),
-  ).toBe(true);
-  const id = song.guides![0].id;
-  const muted = applyCommand(song, { type: 'change guide', id, change: { muted: true } });
-  expect([...compileScore(muted).strips]).not.toContain(GUIDE_STRIP);
+  expect([...notes].filter((_, i) => lanes[i] === guideLane).every((n) => n >= FIRST_PLUCK)).toBe(
+    true,
+  );
+  const id = song.guides[0].id;
+  const muted = applyCommand(song, { type: 'change guide', id, muted: true });
+  expect([...compileScore(muted).lanes]).not.toContain(guideLane);
   const bare = applyCommand(song, { type: 'remove guide', id });
   const options = { ppq: 960, layout: 'one' } as const;
   expect(exportMidi(song, options)).toEqual(exportMidi(bare, options));

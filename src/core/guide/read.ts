@@ -1,7 +1,6 @@
-import { readFrame } from '../midi/chunks';
-import { readTrack, type SourceTrack } from '../midi/track';
-import type { Guide, GuideNote } from '../model/song';
-import { DRUM_CHANNEL, PPQ, toVelocity } from '../time/units';
+import { readFrame, readTrack, type SourceTrack } from '../midi';
+import type { Guide, GuideNote } from '../model';
+import { DRUM_CHANNEL, PPQ, toVelocity } from '../time';
 
 /** One track and channel of a file that could be a guide. */
 export interface GuideSource {

@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { checkSong } from '../model/check';
-import { emptySong } from '../model/make';
-import { barTicks } from '../time/meter';
+import { checkSong, emptySong } from '../model';
+import { barTicks } from '../time';
 import { readFamily } from './family';
 import { grooveOfPattern } from './groove';
 

@@ -1,14 +1,17 @@
-import type { PieceId } from '../model/pieces';
-import type { Hit, Pattern, Swing } from '../model/song';
-import { SWING_LIMITS } from '../model/limits';
-import { mapStrands } from '../pattern/strands';
-import { setSwing, writeSwing } from '../pattern/swing';
-import { seeded, type Random } from '../sound/random';
-import { readTab } from '../tab/read';
-import { pieceOfLabel } from '../tab/signs';
-import { barTicks, isMeter, type Meter } from '../time/meter';
-import { STEP_RATES } from '../time/steps';
-import { PPQ, toVelocity, type Bpm } from '../time/units';
+import {
+  type Swing,
+  barTicks,
+  isMeter,
+  type Meter,
+  STEP_RATES,
+  PPQ,
+  toVelocity,
+  type Bpm,
+} from '../time';
+import { type PieceId, type Hit, type Pattern, SWING_LIMITS } from '../model';
+import { mapStrands, setSwing, writeSwing } from '../pattern';
+import { seeded, type Random } from '../random';
+import { readTab, pieceOfLabel } from '../tab';
 
 /** A file of the library: grooves of one feel, written as drum tablature with a head of its own. */
 export interface FamilyFile {

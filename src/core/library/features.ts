@@ -1,6 +1,5 @@
-import type { PieceId } from '../model/pieces';
-import { barTicks, beatTicks, type Meter } from '../time/meter';
-import { PPQ, type Ticks } from '../time/units';
+import type { PieceId } from '../model';
+import { barTicks, beatTicks, type Meter, PPQ, type Ticks } from '../time';
 import { barsOfStrokes, GROUP_OF_PIECE, GROUPS, PIECES_BY_NUMBER, type Strokes } from './strokes';
 
 /** What can be said of a groove without hearing it. */

@@ -1,15 +1,19 @@
-import { importMidi, MAX_QUARTERS } from '../midi/import';
-import { readFrame } from '../midi/chunks';
-import { meterAtStart } from '../midi/layout';
-import { guessNoteMap, readingOf, type NoteMapChoice } from '../midi/noteMap';
-import { readTrack, type SourceTrack } from '../midi/track';
-import { SourceNotes } from '../midi/notes';
-import { findPattern, findSection, SONG_FORMAT, type Pattern, type Song } from '../model/song';
-import { joinPatterns, whyNotJoined } from '../pattern/join';
-import { readTab } from '../tab/read';
-import { barTicks } from '../time/meter';
-import { MAX_BPM, MIN_BPM } from '../time/tempo';
-import { DRUM_CHANNEL, PPQ } from '../time/units';
+import {
+  importMidi,
+  MAX_QUARTERS,
+  readFrame,
+  meterAtStart,
+  guessNoteMap,
+  readingOf,
+  type NoteMapChoice,
+  readTrack,
+  type SourceTrack,
+  SourceNotes,
+} from '../midi';
+import { findPattern, findSection, songWith, type Pattern, type Song } from '../model';
+import { joinPatterns, whyNotJoined } from '../pattern';
+import { readTab } from '../tab';
+import { barTicks, MAX_BPM, MIN_BPM, DRUM_CHANNEL, PPQ } from '../time';
 import { readFamily } from './family';
 import { grooveOfPattern, grooveOfStrokes, type Groove } from './groove';
 import { PIECE_OF_NOTE, type Strokes } from './strokes';
@@ -166,7 +170,7 @@ export function partsOfFile(
   const { name } = namesOf(path);
   if (TEXT.test(path)) {
     const { pattern } = readTab(new TextDecoder().decode(bytes), { id, name });
-    return pattern && { song: songAround(pattern), parts: [pattern] };
+    return pattern && { song: songWith(pattern, [pattern]), parts: [pattern] };
   }
   const { song } = importMidi(bytes, name, {
     readNotes: (found) => readingOf(choice ?? { map: guessNoteMap(found) }),
@@ -186,18 +190,6 @@ export function partsOfFile(
   });
   const known = new Set<string>();
   return { song, parts: parts.filter((part) => !known.has(part.name) && known.add(part.name)) };
-}
-
-function songAround(pattern: Pattern): Song {
-  return {
-    format: SONG_FORMAT,
-    id: pattern.id,
-    name: pattern.name,
-    tempo: [{ at: 0, bpm: 120 }],
-    places: [],
-    sections: [],
-    patterns: [pattern],
-  };
 }
 
 /** A shipped family's grooves and their rows, read together. */

@@ -1,4 +1,4 @@
-import { barTicks } from '../time/meter';
+import { barTicks } from '../time';
 import { GROUP_OF_PIECE, GROUPS, type Group, type Strokes } from './strokes';
 
 /** Slots of a bar: they hold sixteenths and eighth triplets of 4/4 alike. */

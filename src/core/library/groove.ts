@@ -1,7 +1,6 @@
-import type { Pattern, PatternKind } from '../model/song';
-import type { NoteMapChoice } from '../midi/noteMap';
-import type { Meter } from '../time/meter';
-import type { Bpm } from '../time/units';
+import type { Pattern, PatternKind } from '../model';
+import type { NoteMapChoice } from '../midi';
+import type { Meter, Bpm } from '../time';
 import { featuresOf, guessKind, type Features } from './features';
 import { fingerprintOf, type Fingerprint } from './fingerprint';
 import { strokesOfPattern, type Strokes } from './strokes';

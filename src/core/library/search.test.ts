@@ -8,11 +8,9 @@ import { readGrooveFile } from './file';
 import { fingerprintOf, nearest } from './fingerprint';
 import { grooveOfPattern, identityOf, type Groove } from './groove';
 import { like, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
-import { readTab } from '../tab/read';
-import { fitOf, onsetsBetween, saidFit } from '../guide/fit';
-import { guideOf } from '../guide/read';
-import { auditioned } from '../weave/audition';
-import { timeline } from '../weave/timeline';
+import { readTab } from '../tab';
+import { fitOf, onsetsBetween, saidFit, guideOf } from '../guide';
+import { auditioned, timeline } from '../weave';
 import { demoSongs } from '../../demo';
 
 const tab = (text: string, id = 'x') => readTab(text, { id }).pattern!;
@@ -155,7 +153,7 @@ describe('finding', () => {
 
 describe('against a guide', () => {
   const note = (at: number) => ({ at, length: 400, note: 36, velocity: 90 });
-  const guides = [guideOf('b', 'bass', 0, [0, 1440, 1920].map(note))];
+  const guides = [{ guide: guideOf('b', 'bass', 0, [0, 1440, 1920].map(note)), start: 0 }];
 
   test('a kick on each of its notes fits wholly, and it is said in words', () => {
     const onsets = onsetsBetween(guides, 0, 3840);

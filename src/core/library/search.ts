@@ -1,6 +1,5 @@
-import type { PieceId } from '../model/pieces';
-import type { PatternKind } from '../model/song';
-import { meterName } from '../time/meter';
+import type { PieceId, PatternKind } from '../model';
+import { meterName } from '../time';
 import { nearest } from './fingerprint';
 import type { Groove } from './groove';
 import type { Group } from './strokes';

@@ -1,10 +1,14 @@
-import { KIT_PIECES, pieceOf, pieceOfNote, type Family, type PieceId } from '../model/pieces';
-import type { Pattern } from '../model/song';
-import { barTicks, type Meter } from '../time/meter';
-import type { Bpm, Ticks } from '../time/units';
-import { songOfPattern } from '../model/make';
-import { SONG_FORMAT } from '../model/song';
-import { timeline } from '../weave/timeline';
+import { songOfPattern, timeline } from '../weave';
+import {
+  DEFAULT_KIT,
+  pieceOf,
+  pieceOfNote,
+  type Family,
+  type PieceId,
+  type Pattern,
+  songWith,
+} from '../model';
+import { barTicks, type Meter, type Bpm, type Ticks } from '../time';
 
 /** Parts of a kit that are compared with each other: each has a row of its own in a fingerprint. */
 export const GROUPS = ['kick', 'snare', 'toms', 'hats', 'cymbals', 'percussion'] as const;
@@ -34,7 +38,7 @@ export function groupOf(piece: PieceId): number {
 
 /** Pieces by number, so that a list of strokes needs no strings. */
 export const PIECES_BY_NUMBER: readonly PieceId[] = [
-  ...KIT_PIECES.map(({ id }) => id),
+  ...DEFAULT_KIT.pieces.map(({ id }) => id),
   ...Array.from({ length: 128 }, (_, note) => pieceOfNote(note).piece)
     .filter(({ family }) => family === 'other')
     .map(({ id }) => id),
@@ -66,12 +70,7 @@ export interface Strokes {
 
 /** The strokes of one pass of a pattern. */
 export function strokesOfPattern(pattern: Pattern, bpm: Bpm): Strokes {
-  const frame = { format: SONG_FORMAT, id: '', name: '', tempo: [{ at: 0, bpm }] } as const;
-  const song = songOfPattern(
-    { ...frame, tempo: [...frame.tempo], places: [], sections: [], patterns: [] },
-    pattern,
-  );
-  const hits = timeline(song);
+  const hits = timeline(songOfPattern(songWith({ id: '', name: '', bpm }), pattern));
   return {
     count: hits.length,
     at: Float64Array.from(hits, (hit) => hit.tick),

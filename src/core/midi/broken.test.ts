@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
+import { checkSong } from '../model';
 import { anyNotes, fileOf } from '../testing/arbitraries';
 import { importMidi } from './import';
 

@@ -1,11 +1,7 @@
-import { byStaffOrder, noteOf, pieceOf } from '../model/pieces';
-import { songOfPattern } from '../model/make';
-import { findPattern, type Song } from '../model/song';
-import { meterName, type Meter } from '../time/meter';
-import type { Channel, NoteNumber } from '../time/units';
-import { laidPlaces, songBars } from '../weave/sections';
-import { timeline, type TimedHit } from '../weave/timeline';
-import { guideParts, type ExportOptions } from './export';
+import type { Song } from '../model';
+import { meterName, type Channel, type Meter, type NoteNumber } from '../time';
+import { laidPlaces, songBars, temposOfSong, type TimedHit } from '../weave';
+import { drumTracks, guideParts, notesOf, writtenSong, type ExportOptions } from './export';
 
 /** One track of a file to be written. */
 export interface TrackContents {
@@ -28,19 +24,10 @@ export interface Contents {
 }
 
 export function contentsOf(song: Song, options: ExportOptions): Contents {
-  const pattern = options.pattern === undefined ? undefined : findPattern(song, options.pattern);
-  const source = pattern ? songOfPattern(song, pattern) : song;
-  const hits = timeline(source);
-  const pieces = [...new Set(hits.map((hit) => hit.piece))].sort(byStaffOrder);
-  const tracks: TrackContents[] =
-    options.layout === 'pieces'
-      ? pieces.map((piece) =>
-          trackOf(
-            pieceOf(piece).name,
-            hits.filter((hit) => hit.piece === piece),
-          ),
-        )
-      : [trackOf(source.name, hits)];
+  const source = writtenSong(song, options);
+  const noteOfHit = notesOf(song, options);
+  const drums = drumTracks(source, options);
+  const tracks = drums.map(({ name, hits }) => contentsOfTrack(name, hits, noteOfHit));
   for (const { guide, channel, notes } of guideParts(song, options)) {
     const pitches = [...new Set(notes.map(({ note }) => note))].sort((a, b) => a - b);
     tracks.push({
@@ -52,22 +39,28 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
     });
   }
   const laid = laidPlaces(source);
-  const meters = new Map(laid.map(({ section }) => [meterName(section.meter), section.meter]));
+  const meters = new Map(
+    laid.flatMap(({ section }) => section.meters.map(({ meter }) => [meterName(meter), meter])),
+  );
   return {
     tracks,
-    hits: hits.length,
+    hits: drums.reduce((sum, { hits }) => sum + hits.length, 0),
     bars: songBars(source),
     meters: [...meters.values()],
-    tempos: source.tempo.length,
+    tempos: temposOfSong(source).length,
     markers: [...new Set(laid.map(({ section }) => section.name))],
   };
 }
 
-function trackOf(name: string, hits: readonly TimedHit[]): TrackContents {
+function contentsOfTrack(
+  name: string,
+  hits: readonly TimedHit[],
+  noteOfHit: (hit: TimedHit) => NoteNumber,
+): TrackContents {
   const ordered = (values: number[]) => [...new Set(values)].sort((a, b) => a - b);
   return {
     name,
-    notes: ordered(hits.map(({ piece, articulation }) => noteOf(piece, articulation))),
+    notes: ordered(hits.map(noteOfHit)),
     channels: ordered(hits.map((hit) => hit.channel)),
     hits: hits.length,
   };

@@ -1,14 +1,13 @@
 import fc from 'fast-check';
 import { parseMidi, type MidiEvent } from 'midi-file';
-import { emptyPattern, emptySong, sectionOf } from '../model/make';
-import type { Hit, Song } from '../model/song';
-import { placeHits } from '../pattern/place';
+import { emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
+import { placeHits } from '../pattern';
 import { anySong } from '../testing/arbitraries';
-import { timeline } from '../weave/timeline';
+import { timeline } from '../weave';
 import { contentsOf } from './contents';
 import { exportMidi } from './export';
 import { importMidi } from './import';
-import { guideOf } from '../guide/read';
+import { guideOf } from '../guide';
 import { demoSongs } from '../../demo';
 
 /** The events of a track at their ticks. */

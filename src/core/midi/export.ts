@@ -1,28 +1,47 @@
 import { writeMidi, type MidiEvent } from 'midi-file';
-import { byStaffOrder, noteOf, pieceOf, type PieceId } from '../model/pieces';
-import { songOfPattern } from '../model/make';
-import { findPattern, type Guide, type Song } from '../model/song';
-import { sameMeter, type Meter } from '../time/meter';
 import {
+  findPattern,
+  layoutByPiece,
+  noteOf,
+  trackOf,
+  type Guide,
+  type NoteMap,
+  type Song,
+  type TrackLayout,
+} from '../model';
+import {
+  barNumber,
   DRUM_CHANNEL,
   PPQ,
+  sameMeter,
   type Channel,
+  type Meter,
   type NoteNumber,
+  type TempoChange,
   type Ticks,
   type Velocity,
-} from '../time/units';
-import { laidPlaces, songTicks } from '../weave/sections';
-import { timeline, type TimedHit } from '../weave/timeline';
-
-/** How hits become notes: a note number for `piece/articulation`; what it leaves out is General MIDI. */
-export type NoteMap = ReadonlyMap<string, NoteNumber>;
+} from '../time';
+import {
+  guideStart,
+  laidPlaces,
+  songOfPattern,
+  songTicks,
+  tempoOfSong,
+  temposOfSong,
+  timeline,
+  type TimedHit,
+} from '../weave';
 
 export interface ExportOptions {
   /** Pulses per quarter note of the file, 1 to 32767. Default 960. */
   ppq?: number;
-  /** `one`: a type 0 file. `pieces`: a type 1 file with one named track for each kit piece. */
-  layout?: 'one' | 'pieces';
-  noteMap?: NoteMap;
+  /**
+   * `one`: a type 0 file. `pieces`: a type 1 file with one named track for each kit piece that is
+   * struck. A layout: a type 1 file with its tracks. Default `one`.
+   */
+  layout?: 'one' | 'pieces' | TrackLayout;
+  /** Notes by `piece/articulation`; what it leaves out is General MIDI. Default: the song's. */
+  noteMap?: NoteMap | ReadonlyMap<string, NoteNumber>;
   /** Only this pattern, once, instead of the whole song. */
   pattern?: string;
   /**
@@ -44,14 +63,14 @@ export interface GuidePart {
 export function guideParts(song: Song, { guides, pattern }: ExportOptions): GuidePart[] {
   if (!guides || pattern !== undefined) return [];
   const end = songTicks(song);
-  return (song.guides ?? []).map((guide, i) => ({
+  return song.guides.map((guide, i) => ({
     guide,
     // Channel 10 is for drums: guides have the others, and share them when they are more than fifteen.
     channel: (i % 15) + (i % 15 >= DRUM_CHANNEL ? 1 : 0),
     notes: guide.notes
       .map(({ at, length, note, velocity }) => ({
-        on: guide.at + at,
-        off: Math.min(end, guide.at + at + length),
+        on: guideStart(song, guide) + at,
+        off: Math.min(end, guideStart(song, guide) + at + length),
         note,
         velocity,
       }))
@@ -69,44 +88,86 @@ const SHORT: Ticks = PPQ / 8;
  * @throws RangeError when `ppq` is not a whole number from 1 to 32767
  */
 export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array {
-  const { ppq = PPQ, layout = 'one', noteMap, pattern: patternId } = options;
+  const { ppq = PPQ } = options;
   if (!Number.isInteger(ppq) || ppq < 1 || ppq > 32767) {
     throw new RangeError(`A MIDI file counts 1 to 32767 ticks a quarter note, not ${ppq}`);
   }
-  const pattern = patternId === undefined ? undefined : findPattern(song, patternId);
-  const source = pattern ? songOfPattern(song, pattern) : song;
+  const source = writtenSong(song, options);
   const scale = (tick: Ticks) => Math.round((tick * ppq) / PPQ);
   const end = scale(songTicks(source));
-  const hits = timeline(source);
   const conductor = conductorEvents(source, scale);
-  const notes = (list: readonly TimedHit[]) => noteEvents(list, scale, noteMap);
+  const noteOfHit = notesOf(song, options);
+  const notes = (list: readonly TimedHit[]) => noteEvents(list, scale, noteOfHit);
   const guides = guideParts(song, options);
-  const tracks =
-    layout === 'one'
-      ? [
-          trackOf(
-            source.name,
-            [...conductor, ...notes(hits), ...guides.flatMap((part) => guideEvents(part, scale))],
-            end,
-          ),
-        ]
-      : [
-          trackOf(source.name, conductor, end),
-          ...piecesIn(hits).map((piece) =>
-            trackOf(pieceOf(piece).name, notes(hits.filter((h) => h.piece === piece)), end),
-          ),
-          ...guides.map((part) => trackOf(part.guide.name, guideEvents(part, scale), end)),
-        ];
+  const parts = drumTracks(source, options);
+  const one = isOneTrack(options);
+  const tracks = one
+    ? [
+        trackOfEvents(
+          source.name,
+          [
+            ...conductor,
+            ...parts.flatMap(({ hits }) => notes(hits)),
+            ...guides.flatMap((part) => guideEvents(part, scale)),
+          ],
+          end,
+        ),
+      ]
+    : [
+        trackOfEvents(source.name, conductor, end),
+        ...parts.map(({ name, hits }) => trackOfEvents(name, notes(hits), end)),
+        ...guides.map((part) => trackOfEvents(part.guide.name, guideEvents(part, scale), end)),
+      ];
   const header = {
-    format: layout === 'one' ? (0 as const) : (1 as const),
+    format: one ? (0 as const) : (1 as const),
     numTracks: tracks.length,
     ticksPerBeat: ppq,
   };
   return Uint8Array.from(writeMidi({ header, tracks }));
 }
 
-function piecesIn(hits: readonly TimedHit[]): PieceId[] {
-  return [...new Set(hits.map((hit) => hit.piece))].sort(byStaffOrder);
+/** The song that is written: the whole one, or a pattern as one. */
+export function writtenSong(song: Song, { pattern: id }: ExportOptions): Song {
+  const pattern = id === undefined ? undefined : findPattern(song, id);
+  return pattern ? songOfPattern(song, pattern) : song;
+}
+
+/** Whether all is written into one track: a file of type 0. */
+export function isOneTrack({ layout = 'one' }: ExportOptions): boolean {
+  return layout === 'one';
+}
+
+/** One drum track of a file. */
+export interface DrumTrack {
+  name: string;
+  hits: TimedHit[];
+}
+
+/** The hits of a song by the tracks they are written to; a track without hits is not written. */
+export function drumTracks(source: Song, { layout = 'one' }: ExportOptions): DrumTrack[] {
+  const hits = timeline(source);
+  if (layout === 'one') return [{ name: source.name, hits }];
+  const pieces = new Set(hits.map(({ piece }) => piece));
+  const by = layout === 'pieces' ? layoutByPiece(source.kit, [...pieces]) : layout;
+  const tracks = new Map(by.tracks.map(({ id, name }) => [id, { name, hits: [] as TimedHit[] }]));
+  for (const hit of hits) tracks.get(trackOf(by, routed(hit)))!.hits.push(hit);
+  return [...tracks.values()].filter((track) => track.hits.length > 0);
+}
+
+function routed({ piece, articulation, channel }: TimedHit) {
+  return { piece, articulation, source: channel };
+}
+
+/** How strokes become notes with these options. */
+export function notesOf(
+  song: Song,
+  { noteMap = song.noteMap }: ExportOptions,
+): (hit: Pick<TimedHit, 'piece' | 'articulation'>) => NoteNumber {
+  const map: NoteMap =
+    noteMap instanceof Map
+      ? { name: 'given', notes: Object.fromEntries(noteMap) }
+      : (noteMap as NoteMap);
+  return ({ piece, articulation }) => noteOf(piece, articulation, map, song.kit);
 }
 
 /** An event at its tick; at one tick, lower ranks come first. */
@@ -118,7 +179,7 @@ interface Timed {
 
 const RANK = { conductor: 0, off: 1, on: 2, offAtOnce: 3 };
 
-function trackOf(name: string, events: Timed[], end: number): MidiEvent[] {
+function trackOfEvents(name: string, events: Timed[], end: number): MidiEvent[] {
   events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
   const track: MidiEvent[] = [
     { deltaTime: 0, meta: true, type: 'trackName', text: utf8AsLatin1(name) },
@@ -134,7 +195,7 @@ function trackOf(name: string, events: Timed[], end: number): MidiEvent[] {
 }
 
 function conductorEvents(song: Song, scale: (tick: Ticks) => number): Timed[] {
-  const events: Timed[] = song.tempo.map(({ at, bpm }) => ({
+  const events: Timed[] = steppedTempos(song).map(({ at, bpm }) => ({
     tick: scale(at),
     rank: RANK.conductor,
     event: {
@@ -146,40 +207,56 @@ function conductorEvents(song: Song, scale: (tick: Ticks) => number): Timed[] {
   }));
   let before: Meter | undefined;
   for (const { section, start } of laidPlaces(song)) {
-    const { meter, name } = section;
-    const at = { tick: scale(start), rank: RANK.conductor };
-    if (!before || !sameMeter(before, meter)) {
-      events.push({
-        ...at,
-        event: {
-          deltaTime: 0,
-          meta: true,
-          type: 'timeSignature',
-          numerator: meter.beats,
-          denominator: meter.unit,
-          metronome: 24,
-          thirtyseconds: 8,
-        },
-      });
+    for (const { bar, meter } of section.meters) {
+      if (bar >= section.bars) break;
+      const line = barNumber(section.meters, bar).start;
+      if (!before || !sameMeter(before, meter)) {
+        events.push({
+          tick: scale(start + line),
+          rank: RANK.conductor,
+          event: {
+            deltaTime: 0,
+            meta: true,
+            type: 'timeSignature',
+            numerator: meter.beats,
+            denominator: meter.unit,
+            metronome: 24,
+            thirtyseconds: 8,
+          },
+        });
+      }
+      before = meter;
     }
-    before = meter;
     events.push({
-      ...at,
-      event: { deltaTime: 0, meta: true, type: 'marker', text: utf8AsLatin1(name) },
+      tick: scale(start),
+      rank: RANK.conductor,
+      event: { deltaTime: 0, meta: true, type: 'marker', text: utf8AsLatin1(section.name) },
     });
   }
   return events;
 }
 
+/** A file has no glides: they are written as a tempo each sixteenth note. */
+function steppedTempos(song: Song): TempoChange[] {
+  const tempos = temposOfSong(song);
+  const map = tempoOfSong(song);
+  return tempos.flatMap((change, i) => {
+    const next = tempos[i + 1];
+    if (!change.glide || !next) return [change];
+    const steps = Math.max(1, Math.ceil((next.at - change.at) / (PPQ / 4)));
+    return Array.from({ length: steps }, (_, step) => {
+      const at = change.at + (step * PPQ) / 4;
+      return { at, bpm: map.bpmAt(at) };
+    });
+  });
+}
+
 function noteEvents(
   hits: readonly TimedHit[],
   scale: (tick: Ticks) => number,
-  noteMap: NoteMap | undefined,
+  noteOfHit: (hit: TimedHit) => NoteNumber,
 ): Timed[] {
-  const noteNumbers = hits.map(
-    ({ piece, articulation }) =>
-      noteMap?.get(`${piece}/${articulation}`) ?? noteOf(piece, articulation),
-  );
+  const noteNumbers = hits.map(noteOfHit);
   const lengths = heldTicks(hits, noteNumbers, scale);
   return hits.flatMap(({ tick, velocity, channel }, i) => {
     const on = scale(tick);

@@ -1,13 +1,18 @@
-import { pieceOfNote } from '../model/pieces';
-import { SONG_FORMAT, type Origin, type Song } from '../model/song';
-import { meterName } from '../time/meter';
-import { STEP_RATES } from '../time/steps';
-import { MAX_BPM, MIN_BPM, type TempoChange } from '../time/tempo';
-import { DRUM_CHANNEL, PPQ, type Ticks } from '../time/units';
+import { pieceOfNote, songWith, spreadTempos, type Origin, type Song } from '../model';
+import {
+  meterName,
+  STEP_RATES,
+  MAX_BPM,
+  MIN_BPM,
+  type TempoChange,
+  DRUM_CHANNEL,
+  PPQ,
+  type Ticks,
+} from '../time';
 import { count, readFrame } from './chunks';
 import { stretchesOf, type Stretch } from './layout';
 import { Loom } from './loom';
-import type { NoteReading } from './noteMap';
+import type { NoteReading } from './noteReading';
 import { emptyReport, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
 import { readTrack, type SourceTrack } from './track';
@@ -147,16 +152,8 @@ function songOf(
   const titled = songName(file);
   const { patterns, sections, places } = loom.woven(titled);
   reportUnderstood(report, stretches, notes, tempo);
-  return {
-    format: SONG_FORMAT,
-    id: 'imported',
-    name: titled,
-    tempo,
-    places,
-    sections,
-    patterns,
-    origin,
-  };
+  const song = songWith({ id: 'imported', name: titled, bpm: tempo[0].bpm }, patterns);
+  return spreadTempos({ ...song, places, sections, origin }, tempo);
 }
 
 function songName(file: string): string {

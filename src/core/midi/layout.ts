@@ -1,5 +1,4 @@
-import { barTicks, COMMON_TIME, isMeter, sameMeter, type Meter } from '../time/meter';
-import { PPQ, type Ticks } from '../time/units';
+import { barTicks, COMMON_TIME, isMeter, sameMeter, type Meter, PPQ, type Ticks } from '../time';
 import type { SourceTrack } from './track';
 
 /** A stretch of the source in one meter, from one marker or change of meter to the next. */

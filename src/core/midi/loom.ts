@@ -1,19 +1,20 @@
-import { byStaffOrder, pieceOfNote } from '../model/pieces';
 import {
+  anchored,
+  byStaffOrder,
   DYE_COUNT,
-  SECTION_KINDS,
+  kindNamed,
+  pieceOfNote,
+  spanOver,
   type Hit,
   type Origin,
   type Pattern,
   type Section,
-  type SectionKind,
   type Song,
   type Span,
   type Strand,
-} from '../model/song';
-import { inStepOrder } from '../pattern/strands';
-import { barTicks, meterName } from '../time/meter';
-import { DRUM_CHANNEL, type Ticks } from '../time/units';
+} from '../model';
+import { inStepOrder } from '../pattern';
+import { barTicks, meterName, DRUM_CHANNEL, type Ticks } from '../time';
 import type { Stretch } from './layout';
 import type { SourceNotes } from './notes';
 
@@ -104,7 +105,7 @@ export class Loom {
         articulation: ARTICULATIONS[notes[i]],
         length: durations[i] * scale,
       };
-      if (channels[i] !== DRUM_CHANNEL) hit.channel = channels[i];
+      if (channels[i] !== DRUM_CHANNEL) hit.source = channels[i];
       warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocities[i]) | 0;
       warp.empty = false;
       if (at < warp.latest) warp.inOrder = false;
@@ -141,32 +142,25 @@ export class Loom {
           patternByHits.set(key, [...alike, made]);
         }
         const from = warp.start - stretch.start;
-        return [
-          {
-            pieces: 'all',
-            from,
-            to: from + (warp.end - warp.start),
-            pattern: pattern.id,
-            offset: 0,
-            mode: 'replace',
-          },
-        ];
+        const place = anchored(from, from + (warp.end - warp.start), stretch.end - stretch.start);
+        return [spanOver(pattern.id, `span-${part + 1}`, place)];
       });
       const { meter, bars } = stretch;
       const twin = sections.find(
         (section) =>
           section.name === name &&
           section.bars === bars &&
-          meterName(section.meter) === meterName(meter) &&
+          meterName(section.meters[0].meter) === meterName(meter) &&
           section.spans.length === spans.length &&
           section.spans.every((span, i) => span.pattern === spans[i].pattern),
       );
       const section: Section = twin ?? {
         id: `s${sections.length + 1}`,
         name,
-        kind: kindOf(name),
-        meter,
+        kind: kindNamed(name) ?? 'part',
         bars,
+        meters: [{ bar: 0, meter }],
+        tempos: [],
         spans,
       };
       if (!twin) sections.push(section);
@@ -199,12 +193,6 @@ export class Loom {
       origin: this.origin,
     };
   }
-}
-
-/** The kind a section's name speaks of; a plain part when it speaks of none. */
-function kindOf(name: string): SectionKind {
-  const lower = name.toLowerCase();
-  return SECTION_KINDS.find((kind) => lower.includes(kind)) ?? 'part';
 }
 
 /** Two lists in step order as one; of one step, those of the first list come first. */
@@ -242,6 +230,6 @@ function sameHit(a: Hit, b: Hit): boolean {
     a.velocity === b.velocity &&
     a.articulation === b.articulation &&
     a.length === b.length &&
-    a.channel === b.channel
+    a.source === b.source
   );
 }

@@ -1,5 +1,5 @@
-import type { NoteReading } from './noteMap';
-import type { Channel, NoteNumber, Velocity } from '../time/units';
+import type { NoteReading } from './noteReading';
+import type { Channel, NoteNumber, Velocity } from '../time';
 
 /**
  * The notes of a source, in the source's own ticks: one array a property instead of one object a

@@ -1,4 +1,4 @@
-import type { Channel } from '../time/units';
+import type { Channel } from '../time';
 
 /** One track and channel of a file that carries notes: a thing one may want the drums from. */
 export interface DrumSource {

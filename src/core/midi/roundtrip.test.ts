@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
-import { checkSong } from '../model/check';
+import { checkSong } from '../model';
 import {
   anyMeter,
   anyNotes,

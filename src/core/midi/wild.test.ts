@@ -1,6 +1,5 @@
 import { importMidi } from './import';
-import { timeline } from '../weave/timeline';
-import { laidPlaces } from '../weave/sections';
+import { timeline, laidPlaces } from '../weave';
 
 /** A type 0 file of these track bytes, at 96 ticks a quarter note unless said otherwise. */
 function file(track: number[], division = [0, 96]): Uint8Array {
@@ -92,7 +91,9 @@ describe('time as it is met in the wild', () => {
       0,
     ];
     const { song, report } = read([...track, ...END]);
-    expect(laidPlaces(song).map(({ section, start }) => [section.meter.beats, start])).toEqual([
+    expect(
+      laidPlaces(song).map(({ section, start }) => [section.meters[0].meter.beats, start]),
+    ).toEqual([
       [2, 0],
       [3, 1920],
     ]);
@@ -101,21 +102,21 @@ describe('time as it is met in the wild', () => {
 
   test('a time signature that cannot be counted is passed over', () => {
     const { song, report } = read([...meter(0, 0, 2), 0, ...SNARE, 12, 38, 0, ...END]);
-    expect(song.sections[0].meter).toEqual({ beats: 4, unit: 4 });
+    expect(song.sections[0].meters[0].meter).toEqual({ beats: 4, unit: 4 });
     expect(report.repaired.join()).toContain('0/4 cannot be counted');
   });
 
   test('film frames are laid out so that hits keep their moments', () => {
     // 25 frames of 40 ticks: a tick is a millisecond, and half a second is a quarter note.
     const { hits, song } = read([0x83, 0x74, ...SNARE, 12, 38, 0, ...END], [0xe7, 40]);
-    expect(song.tempo[0].bpm).toBe(120);
+    expect(song.bpm).toBe(120);
     expect(hits[0].tick).toBe(960);
   });
 
   test('a tempo of nothing is brought within bounds, and said', () => {
     const tempo = [0, 0xff, 0x51, 3, 0, 0, 0];
     const { song, report } = read([...tempo, 0, ...SNARE, 12, 38, 0, ...END]);
-    expect(song.tempo).toEqual([{ at: 0, bpm: 2000 }]);
+    expect(song.bpm).toBe(2000);
     expect(report.repaired.join()).toContain('1 tempo outside');
   });
 

@@ -1,9 +1,12 @@
 import fc from 'fast-check';
 import { anySong } from '../testing/arbitraries';
 import { checkSong } from './check';
-import { findPiece, KIT_PIECES, noteOf, pieceOfNote } from './pieces';
-import { emptySong } from './make';
-import type { Hit, Song, Strand } from './song';
+import { DEFAULT_KIT, findPiece, pieceOfNote } from './kit';
+import { noteOf } from './noteMap';
+import type { Hit } from './hit';
+import { emptySong } from './newSong';
+import type { Strand } from './pattern';
+import type { Song } from './song';
 import { demoSongs } from '../../demo';
 
 describe('the kit', () => {
@@ -16,7 +19,7 @@ describe('the kit', () => {
   });
 
   test('has all of General MIDI percussion, notes 35 to 81, once', () => {
-    const notes = KIT_PIECES.flatMap((p) =>
+    const notes = DEFAULT_KIT.pieces.flatMap((p) =>
       p.articulations.filter((a) => a.sound === undefined).map((a) => a.note),
     );
     expect(notes.sort((a, b) => a - b)).toEqual(Array.from({ length: 47 }, (_, i) => 35 + i));
@@ -41,10 +44,14 @@ describe('what must hold of a song', () => {
     ['a push that is no number', (s) => (s.patterns[0].strands[0].hits[0].push = NaN), /pushed/],
     ['a place without its section', (s) => (s.places[0].section = 'gone'), /not there/],
     ['a span without its pattern', (s) => (s.sections[0].spans[0].pattern = 'x'), /not there/],
-    ['a span beyond its section', (s) => (s.sections[0].spans[0].to = 1e6), /within/],
+    ['a span that ends before it starts', (s) => (s.sections[0].spans[0].from = -5), /within/],
     ['two patterns of one id', (s) => s.patterns.push(s.patterns[0]), /same id/],
-    ['a tempo that starts late', (s) => (s.tempo[0].at = 1), /start at tick 0/],
-    ['a tempo of nothing', (s) => (s.tempo[0].bpm = 0), /4 to 2000/],
+    [
+      'a tempo that starts late',
+      (s) => (s.sections[0].tempos = [{ at: 1, bpm: 90 }]),
+      /first at the start/,
+    ],
+    ['a tempo of nothing', (s) => (s.bpm = 0), /4 to 2000/],
     ['strands out of order', (s) => s.patterns[0].strands.reverse(), /staff order/],
   ];
   test.each(broken)('%s is found and named', (_, spoil, sentence) => {
@@ -92,14 +99,14 @@ describe('what must hold of a song', () => {
     ['a drum tuned by two octaves', hit({ tune: 2400 }), /1200 cents/],
     ['a room louder than all', hit({ room: 2 }), /send/],
     ['an echo of no number', hit({ echo: NaN }), /send/],
-    ['a channel 17', hit({ channel: 16 }), /1 to 16/],
+    ['a channel 17', hit({ source: 16 }), /1 to 16/],
     ['a note that lasts less than nothing', hit({ length: -1 }), /less than nothing/],
     ['an articulation of another piece', hit({ articulation: 'tongue' }), /no such articulation/],
     ['a hit without a name', hit({ id: '' }), /no id/],
     ['a row that loops longer than its pattern', row({ loopTicks: 1e6 }), /loop within/],
     ['a row without steps', row({ stepTicks: 0 }), /no step rate/],
     ['a piece that is none', row({ piece: 'gong' }), /no such kit piece/],
-    ['a pattern of no length', pattern({ length: 0 }), /no length/],
+    ['a pattern of no length', pattern({ length: 0 }), /last from/],
     ['a pattern that swings too far', pattern({ swing: { percent: 90, unit: 480 } }), /50 to 75/],
     ['a pattern in a dye that is none', pattern({ dye: 99 }), /dye/],
     ['a meter of nothing', pattern({ meter: { beats: 0, unit: 4 } }), /time signature/],
@@ -117,7 +124,7 @@ describe('what must hold of a song', () => {
         ] as unknown as Song['feels']),
       /cannot be played/,
     ],
-    ['two guides of one id', (s) => (s.guides = [...s.guides!, s.guides![0]]), /same id/],
+    ['two guides of one id', (s) => (s.guides = [...s.guides, s.guides[0]]), /same id/],
   ];
   test.each(unplayable)('%s is found and named', (_, spoil, sentence) => {
     const copy = structuredClone(demoSongs()[0]);

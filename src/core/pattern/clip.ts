@@ -1,8 +1,6 @@
-import type { Pattern } from '../model/song';
-import type { PieceId } from '../model/pieces';
-import { barTicks } from '../time/meter';
-import type { Ticks } from '../time/units';
-import { placeHits, type StrandHit } from './place';
+import { DEFAULT_KIT, type Kit, type Pattern, type PieceId } from '../model';
+import { barTicks, type Ticks } from '../time';
+import { placeHits, type StrandHit } from './hits';
 import { chosenHits, freeIds } from './strands';
 
 /** Hits that were copied: with their strands and pushes, counted from the first one's step. */
@@ -42,7 +40,13 @@ export function repeatAfter(pattern: Pattern, clip: Clip): Ticks {
 }
 
 /** Repeats the chosen hits until `to`; what they land on gives way. */
-export function fillTo(pattern: Pattern, ids: ReadonlySet<string>, to: Ticks): Pattern {
+export function fillTo(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  until: Ticks,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  const to = Math.min(until, pattern.length);
   const clip = clipOf(pattern, ids);
   if (!clip) return pattern;
   const first = Math.min(...chosenHits(pattern, ids).map(({ hit }) => hit.at));
@@ -52,13 +56,14 @@ export function fillTo(pattern: Pattern, ids: ReadonlySet<string>, to: Ticks): P
   const copies: StrandHit[] = [];
   for (let at = start + by; at < to; at += by) {
     const round = clipAt(clip, at, (index) => free(clip.hits[index].hit.id));
-    copies.push(...round.filter(({ hit }) => hit.at < to));
+    for (const copy of round) if (copy.hit.at < to) copies.push(copy);
   }
-  return copies.length === 0 ? pattern : placeHits(pattern, copies);
+  return copies.length === 0 ? pattern : placeHits(pattern, copies, kit);
 }
 
+export const PASTE_MODES = ['replace', 'add'] as const;
 /** What pasting does to what is there. */
-export type PasteMode = 'replace' | 'add';
+export type PasteMode = (typeof PASTE_MODES)[number];
 
 /**
  * The pattern with a clip from tick `at` on. `replace` first takes out what lies in that time on the
@@ -69,6 +74,7 @@ export function pasteClip(
   clip: Clip,
   at: Ticks,
   options: { mode: PasteMode; seed: string; onto?: PieceId },
+  kit: Kit = DEFAULT_KIT,
 ): Pattern {
   const free = freeIds(pattern);
   const pieces = new Set(clip.hits.map(({ piece }) => piece));
@@ -76,12 +82,29 @@ export function pasteClip(
   const hits = clipAt(clip, at, (index) => free(`${options.seed}-${index}`)).map((on) =>
     onto ? { ...on, piece: onto } : on,
   );
-  if (options.mode === 'add') return placeHits(pattern, hits);
+  if (options.mode === 'add') return placeHits(pattern, hits, kit);
   const cleared = onto ? new Set([onto]) : pieces;
   const strands = pattern.strands.map((strand) => {
     if (!cleared.has(strand.piece)) return strand;
     const kept = strand.hits.filter((hit) => hit.at < at || hit.at >= at + clip.length);
     return kept.length === strand.hits.length ? strand : { ...strand, hits: kept };
   });
-  return placeHits({ ...pattern, strands }, hits);
+  return placeHits({ ...pattern, strands }, hits, kit);
+}
+
+/** The chosen hits once more, right after themselves; the very same pattern where there is no room. */
+export function duplicateHits(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  seed: string,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  const clip = clipOf(pattern, ids);
+  if (!clip) return pattern;
+  const first = Math.min(...chosenHits(pattern, ids).map(({ hit }) => hit.at));
+  const start = Math.floor(first / pattern.step) * pattern.step;
+  const free = freeIds(pattern);
+  const at = start + repeatAfter(pattern, clip);
+  const copies = clipAt(clip, at, (index) => free(`${seed}-${index}`));
+  return placeHits(pattern, copies, kit);
 }

@@ -1,10 +1,7 @@
-import { HIT_LIMITS } from '../model/limits';
-import type { Cycle, Hit, Pattern } from '../model/song';
-import type { Ticks } from '../time/units';
-import { swungBy } from './swing';
+import { HIT_LIMITS, MAX_BARS, MIN_STEP, type Cycle, type Hit, type Pattern } from '../model';
+import { type Ticks, barTicks } from '../time';
+import { swingOf } from './swing';
 import { freeIds, inStepOrder, mapHits, mapStrands } from './strands';
-import { MAX_BARS } from './length';
-import { barTicks } from '../time/meter';
 
 /** Whether a hit sounds on a pass of its pattern, counted from 0. */
 export function soundsOn({ cycle }: Hit, pass: number): boolean {
@@ -21,6 +18,7 @@ export function setCycle(pattern: Pattern, ids: ReadonlySet<string>, cycle: Cycl
   return mapHits(pattern, ids, (hit) => {
     const { cycle: before, ...rest } = hit;
     if (always) return before ? rest : hit;
+    if (before?.of === of && before.on.join() === on.join()) return hit;
     return { ...rest, cycle: { of, on } };
   });
 }
@@ -30,11 +28,15 @@ function commonDivisor(a: number, b: number): number {
   return b < 1e-3 ? a : commonDivisor(b, a % b);
 }
 
+/** Strands whose lengths have nothing in common never stand as at first: nobody waits that long. */
+const MOST_PASSES = 1_000_000;
+
 /** After how many passes cycles and strands with their own length stand as at first. */
 export function passesOf(pattern: Pattern): number {
   let passes = 1;
   const repeatAfter = (other: number) => {
-    passes = Math.round((passes * other) / commonDivisor(passes, other));
+    const next = Math.round((passes * other) / commonDivisor(passes, other));
+    passes = Math.min(MOST_PASSES, next);
   };
   for (const { hits, loopTicks } of pattern.strands) {
     if (loopTicks && hits.length > 0) {
@@ -68,7 +70,7 @@ export function writeOut(pattern: Pattern): Pattern {
     ({ hits, loopTicks }) => !loopTicks && hits.every((hit) => !hit.cycle),
   );
   if (plain || passes * pattern.length > MAX_BARS * barTicks(pattern.meter)) return pattern;
-  const { length, swing } = pattern;
+  const { length } = pattern;
   const kept = new Set<string>();
   const free = freeIds(pattern);
   const idOf = (id: string) => {
@@ -81,7 +83,7 @@ export function writeOut(pattern: Pattern): Pattern {
     hits: unrolled(pattern, strand.hits, loopTicks ?? length, passes).map(({ hit, at }) => {
       const { cycle: _, ...rest } = hit;
       // Swing counts from the start of each pass, also where passes do not hold whole pairs.
-      const swung = swungBy(at % length, swing) - swungBy(at, swing);
+      const swung = swingOf(pattern, at % length) - swingOf(pattern, at);
       const push = swung === 0 ? hit.push : hit.push + swung;
       return {
         ...rest,
@@ -96,7 +98,7 @@ export function writeOut(pattern: Pattern): Pattern {
 
 /** Lets a strand loop at its own length; hits after the join go. The pattern's length ends it. */
 export function setStrandLoop(pattern: Pattern, piece: string, loop: Ticks): Pattern {
-  if (!(loop > 0)) return pattern;
+  if (!(loop >= MIN_STEP)) return pattern;
   const own = loop < pattern.length ? loop : undefined;
   const strand = pattern.strands.find((s) => s.piece === piece);
   if (!strand || strand.loopTicks === own) return pattern;

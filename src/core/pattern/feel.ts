@@ -1,10 +1,13 @@
-import type { PieceId } from '../model/pieces';
-import type { Feel, FeelPoint, Pattern } from '../model/song';
-import { toVelocity, type Ticks } from '../time/units';
-import { retime } from './neighbours';
+import type { PieceId, Feel, FeelPoint, Pattern } from '../model';
+import { toVelocity, type Ticks } from '../time';
+import { retime } from './retime';
 import { mapHits } from './strands';
+import { swingOf } from './swing';
 
-/** Takes how some hits of a pattern are played: how far off their steps, and how hard. */
+/**
+ * Takes how some hits of a pattern are played: how far off their steps they sound, swing included, and
+ * how hard they are struck.
+ */
 export function takeFeel(
   pattern: Pattern,
   ids: ReadonlySet<string>,
@@ -13,7 +16,12 @@ export function takeFeel(
   const points = pattern.strands.flatMap(({ piece, hits }) =>
     hits
       .filter((hit) => ids.has(hit.id))
-      .map(({ at, push, velocity }): FeelPoint => ({ piece, at, push, velocity })),
+      .map(({ at, push, velocity }): FeelPoint => ({
+        piece,
+        at,
+        push: push + swingOf(pattern, at),
+        velocity,
+      })),
   );
   return { ...named, length: pattern.length, points };
 }
@@ -31,16 +39,13 @@ function lookupOf(feel: Feel): Lookup {
   if (known) return known;
   const own = new Map<string, FeelPoint[]>();
   const steps = new Map<Ticks, FeelPoint[]>();
+  const struck = new Map<PieceId, number[]>();
   for (const point of feel.points) {
-    const key = `${point.piece} ${point.at}`;
-    own.set(key, [...(own.get(key) ?? []), point]);
-    steps.set(point.at, [...(steps.get(point.at) ?? []), point]);
+    pushTo(own, `${point.piece} ${point.at}`, point);
+    pushTo(steps, point.at, point);
+    pushTo(struck, point.piece, point.velocity);
   }
-  const means = new Map<PieceId, number>();
-  for (const { piece } of feel.points) {
-    if (means.has(piece)) continue;
-    means.set(piece, mean(feel.points.filter((p) => p.piece === piece).map((p) => p.velocity)));
-  }
+  const means = new Map([...struck].map(([piece, velocities]) => [piece, mean(velocities)]));
   const any = new Map<Ticks, { push: Ticks; weight: number }>();
   for (const [at, points] of steps) {
     const push = mean(points.map((p) => p.push));
@@ -50,6 +55,12 @@ function lookupOf(feel: Feel): Lookup {
   const lookup = { own, any };
   lookups.set(feel, lookup);
   return lookup;
+}
+
+function pushTo<K, V>(lists: Map<K, V[]>, key: K, value: V): void {
+  const list = lists.get(key);
+  if (list) list.push(value);
+  else lists.set(key, [value]);
 }
 
 const mean = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / values.length;
@@ -69,14 +80,14 @@ export function applyFeel(
   const wishes = new Map<string, { push: Ticks; velocity: number }>();
   for (const { piece, hits } of pattern.strands) {
     const mid = mean(hits.map((hit) => hit.velocity));
-    const turns = new Map<Ticks, number>();
+    const counts = new Map<Ticks, number>();
     for (const hit of hits) {
-      const turn = turns.get(hit.at) ?? 0;
-      turns.set(hit.at, turn + 1);
+      const count = counts.get(hit.at) ?? 0;
+      counts.set(hit.at, count + 1);
       if (!ids.has(hit.id)) continue;
       const at = hit.at % feel.length;
       const points = own.get(`${piece} ${at}`);
-      const point = points?.[Math.min(turn, points.length - 1)];
+      const point = points?.[Math.min(count, points.length - 1)];
       const general = any.get(at);
       if (point) wishes.set(hit.id, point);
       else if (general) {
@@ -91,7 +102,10 @@ export function applyFeel(
   });
   return retime(struck, ids, (hit) => {
     const wish = wishes.get(hit.id);
-    return wish && { position: hit.at + hit.push + (wish.push - hit.push) * amount };
+    if (!wish) return undefined;
+    // A feel says where strokes sound: what the pattern swings by itself is part of that.
+    const push = wish.push - swingOf(pattern, hit.at);
+    return { position: hit.at + hit.push + (push - hit.push) * amount };
   });
 }
 

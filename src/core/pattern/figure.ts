@@ -1,5 +1,5 @@
-import type { Hit } from '../model/song';
-import { toVelocity, type Ticks, type Velocity } from '../time/units';
+import type { Hit } from '../model';
+import { toVelocity, type Ticks, type Velocity } from '../time';
 
 /** One stroke of a hit, `by` ticks after the hit itself (before it when negative). */
 export interface Stroke {

@@ -1,8 +1,7 @@
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
-import { emptySong } from '../model/make';
-import { readTab } from '../tab/read';
-import { anyWorkedPattern } from '../testing/arbitraries';
+import { checkSong, emptySong } from '../model';
+import { readTab } from '../tab';
+import { anyWorkedPattern } from '../testing/commands';
 import { barsOf } from './length';
 import { canGrow, grow, suggestions, takeTurn, turnBar } from './grow';
 

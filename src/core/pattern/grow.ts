@@ -1,24 +1,23 @@
-import { seeded, type Random } from '../sound/random';
-import type { PieceId } from '../model/pieces';
-import { findStrand, type Hit, type Pattern } from '../model/song';
-import { barTicks, beatTicks } from '../time/meter';
-import { toVelocity, type Ticks } from '../time/units';
+import { seeded, type Random } from '../random';
+import {
+  DEFAULT_KIT,
+  findPiece,
+  findStrand,
+  MAX_BARS,
+  TURNS,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+  type Turn,
+  type TurnKind,
+} from '../model';
+import { barTicks, beatTicks, toVelocity, type Ticks } from '../time';
 import { repeatBars } from './bars';
-import { barsOf, MAX_BARS } from './length';
+import { barsOf } from './length';
 import { writeRoll } from './ornament';
-import { placeHits, removeHits } from './place';
+import { placeHits, removeHits } from './hits';
 import { freeIds, mapHits } from './strands';
-
-/** What can happen in a turn. */
-export const TURNS = ['kick pair', 'ramped roll', 'tom run', 'opened hat', 'crash'] as const;
-export type TurnKind = (typeof TURNS)[number];
-
-/** A change that was made in a turn. */
-export interface Turn {
-  /** The bar it is in, counted from 0. */
-  bar: number;
-  kind: TurnKind;
-}
 
 /** A change for the last bar that can be heard, taken or dismissed. */
 export interface Suggestion {
@@ -38,12 +37,13 @@ export function canGrow(pattern: Pattern): boolean {
  * Doubles the pattern. Where the last bar was a turn, its copy is the plain bar before it, so that
  * the new turn is free for a change of its own.
  */
-export function grow(pattern: Pattern): Pattern {
+export function grow(pattern: Pattern, kit: Kit = DEFAULT_KIT): Pattern {
   if (!canGrow(pattern)) return pattern;
   const bars = barsOf(pattern);
-  const doubled = repeatBars(pattern, { from: 0, to: bars });
+  const twice = repeatBars(pattern, { from: 0, to: bars });
   const turned = pattern.turns?.some((turn) => turn.bar === bars - 1 && turn.kind !== 'crash');
-  if (!turned || bars < 2) return doubled;
+  if (!turned || bars < 2) return twice;
+  const doubled = { ...twice, turns: twice.turns?.filter((turn) => turn.bar < 2 * bars - 1) };
   const bar = barTicks(pattern.meter);
   const inBar = (hit: Hit, n: number) => hit.at >= n * bar && hit.at < (n + 1) * bar;
   const last = doubled.strands.flatMap(({ loopTicks, hits }) =>
@@ -60,7 +60,7 @@ export function grow(pattern: Pattern): Pattern {
             hit: { ...hit, id: free(hit.id), at: hit.at + (bars + 1) * bar },
           })),
   );
-  return placeHits(removeHits(doubled, new Set(last)), plain);
+  return placeHits(removeHits(doubled, new Set(last)), plain, kit);
 }
 
 /** The last bar: where the change goes. */
@@ -72,7 +72,7 @@ export function turnBar(pattern: Pattern): number {
  * Changes for the last bar, best first. They respect what is there: nothing on the kick is lost,
  * hands leave the cymbals only to play drums, and what the turn before had is not offered again.
  */
-export function suggestions(pattern: Pattern, seed: number): Suggestion[] {
+export function suggestions(pattern: Pattern, seed: number, kit: Kit = DEFAULT_KIT): Suggestion[] {
   const bar = turnBar(pattern);
   const before = (pattern.turns ?? [])
     .filter((turn) => turn.bar < bar)
@@ -82,7 +82,7 @@ export function suggestions(pattern: Pattern, seed: number): Suggestion[] {
     .flatMap((kind): (Suggestion & { rank: number })[] => {
       const random = seeded(seed * 31 + TURNS.indexOf(kind));
       const rank = random();
-      const made = RULES[kind](pattern, bar * barTicks(pattern.meter), random);
+      const made = RULES[kind](pattern, bar * barTicks(pattern.meter), random, kit);
       if (!made || made.pattern === pattern) return [];
       const turns = [...(pattern.turns ?? []), { bar, kind }];
       return [{ kind, says: made.says, rank, pattern: { ...made.pattern, turns } }];
@@ -92,17 +92,30 @@ export function suggestions(pattern: Pattern, seed: number): Suggestion[] {
 }
 
 /** The pattern with one of its suggestions taken; itself when that one is not offered. */
-export function takeTurn(pattern: Pattern, kind: TurnKind, seed: number): Pattern {
-  return suggestions(pattern, seed).find((other) => other.kind === kind)?.pattern ?? pattern;
+export function takeTurn(
+  pattern: Pattern,
+  kind: TurnKind,
+  seed: number,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  return suggestions(pattern, seed, kit).find((other) => other.kind === kind)?.pattern ?? pattern;
 }
 
 type Rule = (
   pattern: Pattern,
   start: Ticks,
   random: Random,
+  kit: Kit,
 ) => { pattern: Pattern; says: string } | undefined;
 
 const hitsOf = (pattern: Pattern, piece: PieceId) => findStrand(pattern, piece)?.hits ?? [];
+
+/**
+ * Whether a turn can be written on a piece: the kit has it, and its strand follows the pattern. A
+ * strand with a loop of its own has no last bar: what is written there sounds everywhere.
+ */
+const canPlay = (pattern: Pattern, piece: PieceId, kit: Kit) =>
+  findPiece(piece, kit) !== undefined && findStrand(pattern, piece)?.loopTicks === undefined;
 
 function meanVelocity(pattern: Pattern, piece: PieceId, usual: number): number {
   const hits = hitsOf(pattern, piece);
@@ -113,7 +126,8 @@ function meanVelocity(pattern: Pattern, piece: PieceId, usual: number): number {
 const LEFT_BY_HANDS: readonly PieceId[] = ['crash', 'crash-2', 'splash', 'china', 'ride', 'ride-2'];
 
 function handsFree(pattern: Pattern, from: Ticks, to: Ticks): Pattern {
-  const left = pattern.strands.flatMap(({ piece, hits }) => {
+  const left = pattern.strands.flatMap(({ piece, hits, loopTicks }) => {
+    if (loopTicks) return [];
     if (!LEFT_BY_HANDS.includes(piece) && piece !== 'hihat') return [];
     return hits.filter((h) => h.at >= from && h.at < to && h.articulation !== 'pedal');
   });
@@ -132,7 +146,8 @@ const overBeats = (beats: number) =>
   beats === 1 ? 'over the last beat' : 'over the last two beats';
 
 const RULES: Readonly<Record<TurnKind, Rule>> = {
-  'kick pair'(pattern, start, random) {
+  'kick pair'(pattern, start, random, kit) {
+    if (!canPlay(pattern, 'kick', kit)) return undefined;
     const kicks = hitsOf(pattern, 'kick');
     const silent = (at: Ticks) => !kicks.some((hit) => Math.abs(hit.at - at) < 60);
     const places: Ticks[] = [];
@@ -155,26 +170,31 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
         articulation: 'beater',
       },
     }));
-    return { pattern: placeHits(pattern, pair), says: 'two quick kicks more' };
+    return { pattern: placeHits(pattern, pair, kit), says: 'two quick kicks more' };
   },
 
-  'ramped roll'(pattern, start, random) {
+  'ramped roll'(pattern, start, random, kit) {
+    if (!canPlay(pattern, 'snare', kit)) return undefined;
     const { from, beats } = lastBeats(pattern, start, random);
     const fine = beats === 1 && random() < 0.5;
-    const rolled = writeRoll(handsFree(pattern, from, pattern.length), {
-      piece: 'snare',
-      articulation: 'centre',
-      from,
-      to: pattern.length,
-      rate: fine ? 120 : 240,
-      first: 38,
-      last: 116,
-      seed: freeIds(pattern)('turn'),
-    });
+    const rolled = writeRoll(
+      handsFree(pattern, from, pattern.length),
+      {
+        piece: 'snare',
+        articulation: 'centre',
+        from,
+        to: pattern.length,
+        rate: fine ? 120 : 240,
+        first: 38,
+        last: 116,
+        seed: freeIds(pattern)('turn'),
+      },
+      kit,
+    );
     return { pattern: rolled, says: `a rising snare roll ${overBeats(beats)}` };
   },
 
-  'tom run'(pattern, start, random) {
+  'tom run'(pattern, start, random, kit) {
     const { from, beats } = lastBeats(pattern, start, random);
     const toms = [
       'tom-high',
@@ -184,12 +204,16 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
       'tom-high-floor',
       'tom-low-floor',
     ];
-    const there = toms.filter((piece) => findStrand(pattern, piece));
-    const drums = there.length >= 2 ? there : ['tom-high', 'tom-low-mid', 'tom-high-floor'];
+    const can = toms.filter((piece) => canPlay(pattern, piece, kit));
+    const there = can.filter((piece) => findStrand(pattern, piece));
+    const usual = ['tom-high', 'tom-low-mid', 'tom-high-floor'];
+    const drums = there.length >= 2 ? there : can.filter((piece) => usual.includes(piece));
+    if (drums.length < 2) return undefined;
     const count = Math.round((pattern.length - from) / 240);
     const free = freeIds(pattern);
     const clear = handsFree(pattern, from, pattern.length);
-    const under = hitsOf(clear, 'snare').filter((hit) => hit.at >= from);
+    const snare = canPlay(clear, 'snare', kit) ? hitsOf(clear, 'snare') : [];
+    const under = snare.filter((hit) => hit.at >= from);
     const run = Array.from({ length: count }, (_, i) => ({
       piece: drums[Math.floor((i / count) * drums.length)],
       hit: {
@@ -201,10 +225,14 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
       },
     }));
     const cleared = removeHits(clear, new Set(under.map((hit) => hit.id)));
-    return { pattern: placeHits(cleared, run), says: `a run down the toms ${overBeats(beats)}` };
+    return {
+      pattern: placeHits(cleared, run, kit),
+      says: `a run down the toms ${overBeats(beats)}`,
+    };
   },
 
-  'opened hat'(pattern, start) {
+  'opened hat'(pattern, start, _, kit) {
+    if (!canPlay(pattern, 'hihat', kit)) return undefined;
     const beat = beatTicks(pattern.meter);
     const closed = hitsOf(pattern, 'hihat').filter(
       (hit) => hit.at >= start && hit.articulation === 'closed',
@@ -220,10 +248,13 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
     return { pattern: opened, says: 'the last hat opened' };
   },
 
-  crash(pattern) {
+  crash(pattern, _, __, kit) {
+    if (!canPlay(pattern, 'crash', kit)) return undefined;
     if (hitsOf(pattern, 'crash').some((hit) => hit.at === 0)) return undefined;
-    const hands = pattern.strands.flatMap(({ piece, hits }) =>
-      ['ride', 'ride-2', 'hihat'].includes(piece) ? hits.filter((hit) => hit.at === 0) : [],
+    const hands = pattern.strands.flatMap(({ piece, hits, loopTicks }) =>
+      !loopTicks && ['ride', 'ride-2', 'hihat'].includes(piece)
+        ? hits.filter((hit) => hit.at === 0)
+        : [],
     );
     const clear = removeHits(pattern, new Set(hands.map((hit) => hit.id)));
     const hit = {
@@ -234,7 +265,7 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
       articulation: 'edge',
     };
     return {
-      pattern: placeHits(clear, [{ piece: 'crash', hit }]),
+      pattern: placeHits(clear, [{ piece: 'crash', hit }], kit),
       says: 'a crash on the one that follows',
     };
   },

@@ -1,20 +1,19 @@
+import { songOfPattern, timeline } from '../weave';
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
-import { emptyPattern, emptySong, songOfPattern } from '../model/make';
-import type { Hit, Pattern } from '../model/song';
-import { HANDS, workByHand, whyNothing, type HandCommand } from '../commands/hands';
-import { anyHand, anyPattern, anyWorkedPattern } from '../testing/arbitraries';
-import { timeline } from '../weave/timeline';
+import { checkSong, emptyPattern, emptySong, type Hit, type Pattern } from '../model';
+import { applyCommand, attempt, COMMANDS, type Command } from '../commands';
+import { anyPattern } from '../testing/arbitraries';
+import { anyHitCommand, anyWorkedPattern, HIT_COMMANDS } from '../testing/commands';
 import { cropTo, insertBars, removeBars, repeatBars } from './bars';
 import { clipOf, fillTo, pasteClip } from './clip';
 import { passesOf, setCycle, setStrandLoop, writeOut } from './cycle';
 import { copyHits, moveHits } from './move';
 import { describedHits, grownSelection, invertedSelection, shrunkSelection } from './select';
 import { allIds, hitCount } from './strands';
-import { doubleTime, halfTime, mirror, reverse, rotate } from './turn';
+import { doubleTime, halfTime, mirror, reverse, rotate } from './shapeOfTime';
 import { revoice, swapStrands } from './voice';
 import { writeRoll } from './ornament';
-import { placeHits } from './place';
+import { placeHits } from './hits';
 import { laneValue, LANES, setLane } from './lanes';
 
 const hitsOf = (pattern: Pattern) => pattern.strands.flatMap((strand) => strand.hits);
@@ -31,17 +30,20 @@ function line(piece: string, velocities: readonly number[], length = 3840): Patt
   return placeHits({ ...emptyPattern({ id: 'p', name: 'p' }), length }, hits);
 }
 const velocities = (pattern: Pattern) => hitsOf(pattern).map((hit) => hit.velocity);
-const by = (pattern: Pattern, command: Omit<HandCommand, 'ids'>) =>
-  workByHand(pattern, { ...command, ids: [...allIds(pattern)] } as HandCommand);
+const worked = (pattern: Pattern, command: object, ids: readonly string[]) =>
+  applyCommand(songWith(pattern), { ...command, pattern: pattern.id, ids } as Command).patterns[0];
+const by = (pattern: Pattern, command: { type: Command['type'] } & Record<string, unknown>) =>
+  worked(pattern, command, [...allIds(pattern)]);
 
-describe('every hand', () => {
-  test('leaves a sound pattern, and says why when it changes nothing', () => {
+describe('what is done to chosen hits', () => {
+  test('leaves a sound pattern, or says why it changes nothing', () => {
     fc.assert(
-      fc.property(anyWorkedPattern, anyHand, (pattern, hand) => {
-        const command = { ...hand, ids: [...allIds(pattern)] } as HandCommand;
-        const after = workByHand(pattern, command);
-        expect(checkSong(songWith(after))).toEqual([]);
-        if (after === pattern) expect(whyNothing(pattern, command)).toMatch(/^\S.{10,}\.$/);
+      fc.property(anyWorkedPattern, anyHitCommand, (pattern, command) => {
+        const ids = [...allIds(pattern)];
+        const told = { ...command, pattern: pattern.id, ids } as Command;
+        const after = attempt(songWith(pattern), told);
+        if (typeof after === 'string') expect(after).toMatch(/^\S.{10,}\.$/);
+        else expect(checkSong(after)).toEqual([]);
       }),
       { numRuns: 300 },
     );
@@ -55,38 +57,53 @@ describe('every hand', () => {
       'mirror',
       'half time',
       'double time',
+      'move hits',
+      'copy hits',
+      'duplicate hits',
+      'fill the bar',
+      'fill the pattern',
     ]);
     fc.assert(
-      fc.property(anyPattern(), anyHand, fc.integer({ min: 2, max: 4 }), (pattern, hand, every) => {
-        if (mayReplace.has(hand.type)) return;
-        const ids = [...allIds(pattern)].filter((_, i) => i % every === 0);
-        const after = workByHand(pattern, { ...hand, ids } as HandCommand);
-        const rest = (p: Pattern) => hitsOf(p).filter((hit) => !ids.includes(hit.id));
-        expect(rest(after)).toEqual(expect.arrayContaining(rest(pattern)));
-      }),
+      fc.property(
+        anyPattern(),
+        anyHitCommand,
+        fc.integer({ min: 2, max: 4 }),
+        (pattern, command, every) => {
+          if (mayReplace.has(command.type)) return;
+          const ids = [...allIds(pattern)].filter((_, i) => i % every === 0);
+          const after = worked(pattern, command, ids);
+          const rest = (p: Pattern) => hitsOf(p).filter((hit) => !ids.includes(hit.id));
+          expect(rest(after)).toEqual(expect.arrayContaining(rest(pattern)));
+        },
+      ),
     );
   });
 
   test('refuses numbers out of its limits and says what they may be', () => {
-    const pattern = line('snare', [90, 90]);
-    for (const [type, { limits }] of Object.entries(HANDS)) {
-      for (const [name, [low, high]] of Object.entries(
-        limits as Record<string, [number, number]>,
-      )) {
-        const middle = Object.fromEntries(
-          Object.entries(limits).map(([key, [a]]: [string, [number]]) => [key, a]),
-        );
-        const command = {
-          type,
-          ids: ['h0'],
-          options: { ...middle, [name]: high + 1, lane: 'pan', on: [1], steps: 'x.' },
-        } as unknown as HandCommand;
-        expect(workByHand(pattern, command)).toBe(pattern);
-        expect(whyNothing(pattern, command)).toContain(`${low} to ${high}`);
+    const song = songWith(line('snare', [90, 90]));
+    for (const type of HIT_COMMANDS) {
+      const { values } = COMMANDS[type];
+      for (const [name, { shape, optional }] of Object.entries(values)) {
+        if (shape.kind !== 'number' || optional) continue;
+        const [low, high] = shape.limits;
+        const command = { type, pattern: 'p', ids: ['h0'], ...middleOf(type), [name]: high + 1 };
+        expect(attempt(song, command as never)).toContain(`${low} to ${high}`);
       }
     }
   });
 });
+
+/** Values of a command that are allowed, whatever they do. */
+function middleOf(type: Command['type']): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(COMMANDS[type].values).flatMap(([name, { shape }]): [string, unknown][] => {
+      if (shape.kind === 'number') return [[name, shape.limits[0]]];
+      if (shape.kind === 'choice') return [[name, shape.options[0]]];
+      if (shape.kind === 'text') return [[name, shape.fits ? 'x./x.' : 'x']];
+      return shape.kind === 'id' && name !== 'pattern' ? [[name, 'x']] : [];
+    }),
+  );
+}
 
 describe('offsets are kept', () => {
   const pushes = (pattern: Pattern) =>
@@ -130,13 +147,13 @@ describe('velocity', () => {
   const flat = line('hihat', [80, 80, 80, 80, 80, 80, 80, 80]);
 
   test('ramps straight from one end to the other', () => {
-    const ramp = by(flat, { type: 'ramp velocity', options: { from: 30, to: 100 } });
+    const ramp = by(flat, { type: 'ramp velocity', from: 30, to: 100 });
     expect(velocities(ramp)).toEqual([30, 40, 50, 60, 70, 80, 90, 100]);
   });
 
   test('alternates strong and weak hand, and either may lead', () => {
     const lead = (hand: 'strong' | 'weak') =>
-      velocities(by(flat, { type: 'alternate hands', options: { softer: 50, lead: hand } }));
+      velocities(by(flat, { type: 'alternate hands', softer: 50, lead: hand }));
     expect(lead('strong').slice(0, 4)).toEqual([80, 40, 80, 40]);
     expect(lead('weak').slice(0, 4)).toEqual([40, 80, 40, 80]);
   });
@@ -150,10 +167,10 @@ describe('velocity', () => {
   test('levelled all the way is equal; levelled and spread by nothing is as it was', () => {
     fc.assert(
       fc.property(anyPattern(), (pattern) => {
-        const level = by(pattern, { type: 'level velocity', options: { percent: 100 } });
+        const level = by(pattern, { type: 'level velocity', percent: 100 });
         expect(new Set(velocities(level)).size).toBeLessThanOrEqual(1);
-        expect(by(pattern, { type: 'level velocity', options: { percent: 0 } })).toBe(pattern);
-        expect(by(pattern, { type: 'spread velocity', options: { percent: 0 } })).toBe(pattern);
+        expect(by(pattern, { type: 'level velocity', percent: 0 })).toBe(pattern);
+        expect(by(pattern, { type: 'spread velocity', percent: 0 })).toBe(pattern);
       }),
     );
   });
@@ -169,7 +186,7 @@ describe('velocity', () => {
   });
 
   test('ghosts what is not on a beat and nothing else', () => {
-    const ghosted = by(flat, { type: 'ghost the off-beats', options: { velocity: 30 } });
+    const ghosted = by(flat, { type: 'ghost the off-beats', velocity: 30 });
     expect(velocities(ghosted)).toEqual([80, 30, 30, 30, 80, 30, 30, 30]);
   });
 });
@@ -229,9 +246,9 @@ describe('the shape of time', () => {
 
   test('thinned to every second keeps the first, and the gaps filled make it dense again', () => {
     const pattern = line('hihat', [90, 90, 90, 90, 90]);
-    const thin = by(pattern, { type: 'thin to every n-th', options: { every: 2 } });
+    const thin = by(pattern, { type: 'thin to every n-th', every: 2 });
     expect(hitsOf(thin).map((hit) => hit.id)).toEqual(['h0', 'h2', 'h4']);
-    const dense = by(thin, { type: 'fill the gaps', options: { percent: 50 } });
+    const dense = by(thin, { type: 'fill the gaps', percent: 50 });
     expect(velocities(dense)).toEqual([90, 45, 90, 45, 90]);
   });
 });
@@ -296,19 +313,19 @@ describe('cycles', () => {
 
 describe('figures', () => {
   const one = line('snare', [100]);
-  const struck = (hand: Omit<HandCommand, 'ids'>) =>
-    heard(by(one, hand)).map((hit) => [hit.tick, hit.velocity]);
+  const struck = (command: Parameters<typeof by>[1]) =>
+    heard(by(one, command)).map((hit) => [hit.tick, hit.velocity]);
 
   test('a flam in the middle of a bar is a soft stroke so many milliseconds before the hit', () => {
     const late = placeHits(one, [{ piece: 'snare', hit: { ...hitsOf(one)[0], at: 1920 } }]);
-    const flam = by(late, { type: 'flam', options: { strokes: 1, lead: 25, softness: 0.5 } });
+    const flam = by(late, { type: 'flam', strokes: 1, lead: 25, softness: 50 });
     // 120 bpm: 25 ms are 48 ticks.
     expect(heard(flam).map((hit) => [hit.tick, hit.velocity])).toContainEqual([1872, 50]);
     expect(heard(flam).filter((hit) => hit.tick > 1800)).toHaveLength(2);
   });
 
   test('a burst divides its step evenly and rises to the hit', () => {
-    expect(struck({ type: 'burst', options: { strokes: 3, slope: 1 } })).toEqual([
+    expect(struck({ type: 'burst', strokes: 3, slope: 100 })).toEqual([
       [0, 1],
       [80, 50],
       [160, 100],
@@ -316,9 +333,9 @@ describe('figures', () => {
   });
 
   test('taken off leave the plain hit', () => {
-    const flam = by(one, { type: 'flam', options: { strokes: 2, lead: 60, softness: 0.5 } });
-    const burst = by(flam, { type: 'burst', options: { strokes: 3, slope: 0 } });
-    expect(by(burst, { type: 'take ornaments off', options: { of: 'all' } })).toEqual(one);
+    const flam = by(one, { type: 'flam', strokes: 2, lead: 60, softness: 50 });
+    const burst = by(flam, { type: 'burst', strokes: 3, slope: 0 });
+    expect(by(burst, { type: 'take ornaments off', of: 'all' })).toEqual(one);
   });
 
   test('a roll fills its span at its rate, along its ramp', () => {

@@ -1,7 +1,7 @@
-import type { Pattern } from '../model/song';
-import { seeded } from '../sound/random';
-import { toVelocity, type Ticks } from '../time/units';
-import { retime } from './neighbours';
+import type { Pattern } from '../model';
+import { seeded } from '../random';
+import { toVelocity, type Ticks } from '../time';
+import { retime } from './retime';
 
 export interface Humanize {
   /** How far a hit strays at most, early or late. */

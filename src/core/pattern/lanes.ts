@@ -1,8 +1,14 @@
-import { HIT_LIMITS, type Limits } from '../model/limits';
-import type { PieceId } from '../model/pieces';
-import { findStrand, type Hit, type Pattern, type Strand } from '../model/song';
-import { seeded } from '../sound/random';
-import { PPQ } from '../time/units';
+import {
+  HIT_LIMITS,
+  type Limits,
+  type PieceId,
+  findStrand,
+  type Hit,
+  type Pattern,
+  type Strand,
+} from '../model';
+import { seeded } from '../random';
+import { PPQ } from '../time';
 import { allIds, mapHits, stepOf } from './strands';
 
 /** One value of the hits of a row, drawn as a line of bars under their stems. */

@@ -1,10 +1,6 @@
-import type { Pattern, Strand } from '../model/song';
-import { barTicks, type Meter } from '../time/meter';
-import type { Ticks } from '../time/units';
+import { MAX_BARS, MIN_PATTERN, type Pattern, type Strand } from '../model';
+import { barTicks, sameMeter, type Meter, type Ticks } from '../time';
 import { mapStrands } from './strands';
-
-/** The longest pattern that can be written: 64 bars of its meter. */
-export const MAX_BARS = 64;
 
 /** How many bars a pattern lasts; a fill may last part of one. */
 export function barsOf(pattern: Pattern): number {
@@ -13,7 +9,8 @@ export function barsOf(pattern: Pattern): number {
 
 /** Makes a pattern longer (with silence) or shorter; hits beyond the new end go. */
 export function setLength(pattern: Pattern, length: Ticks): Pattern {
-  if (!(length > 0) || length === pattern.length) return pattern;
+  const longest = MAX_BARS * barTicks(pattern.meter);
+  if (!(length >= MIN_PATTERN && length <= longest) || length === pattern.length) return pattern;
   const cut = mapStrands(pattern, ({ hits }) => {
     const kept = hits.filter((hit) => hit.at < length);
     return kept.length === hits.length ? hits : kept;
@@ -30,6 +27,23 @@ function withinLength(strand: Strand, length: Ticks): Strand {
 
 /** Counts the pattern in another meter, with as many bars as before. Hits stay at their ticks. */
 export function setMeter(pattern: Pattern, meter: Meter): Pattern {
-  const bars = Math.max(1, Math.round(barsOf(pattern)));
-  return { ...setLength(pattern, bars * barTicks(meter)), meter };
+  if (sameMeter(meter, pattern.meter)) return pattern;
+  const { beats, unit } = meter;
+  const bars = Math.max(1, Math.min(MAX_BARS, Math.round(barsOf(pattern))));
+  return setLength({ ...pattern, meter: { beats, unit } }, bars * barTicks(meter));
+}
+
+/** The bar of a pattern a step lies in: where it begins and ends. */
+export function barOfStep(pattern: Pattern, at: Ticks): { bar: number; from: Ticks; to: Ticks } {
+  const length = barTicks(pattern.meter);
+  const bar = Math.max(0, Math.floor(at / length));
+  return { bar, from: bar * length, to: Math.min(pattern.length, (bar + 1) * length) };
+}
+
+/** The bars that hold some steps, counted from 0, `to` not included. */
+export function barsHolding(pattern: Pattern, ats: readonly Ticks[]): { from: number; to: number } {
+  const bars = ats.map((at) => barOfStep(pattern, at).bar);
+  return bars.length === 0
+    ? { from: 0, to: 1 }
+    : { from: Math.min(...bars), to: Math.max(...bars) + 1 };
 }

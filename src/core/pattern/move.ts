@@ -1,21 +1,27 @@
-import type { Pattern } from '../model/song';
-import type { Ticks } from '../time/units';
-import { placeHits, removeHits, type StrandHit } from './place';
-import { shownRows } from './rows';
+import { DEFAULT_KIT, type Kit, type Pattern, type PieceId } from '../model';
+import type { Ticks } from '../time';
+import { placeHits, removeHits, type StrandHit } from './hits';
 import { chosenHits } from './strands';
 
-/** How far a selection goes: in time, and over the rows of the pattern (positive is down). */
+/** How far a selection goes: in time, and over rows (positive is down). */
 export interface Shift {
   by: Ticks;
   rows?: number;
+  /** The rows from top to bottom, as they are shown; absent is staff order. */
+  order?: readonly PieceId[];
 }
+
+const rowsOf = (pattern: Pattern, { order }: Shift): readonly PieceId[] => {
+  const pieces = pattern.strands.map(({ piece }) => piece);
+  return order ? order.filter((piece) => pieces.includes(piece)) : pieces;
+};
 
 /** The nearest shift that keeps every chosen hit inside the pattern and on one of its strands. */
 export function boundShift(pattern: Pattern, ids: ReadonlySet<string>, shift: Shift): Shift {
   const chosen = chosenHits(pattern, ids);
   if (chosen.length === 0) return { by: 0, rows: 0 };
   const ats = chosen.map(({ hit }) => hit.at);
-  const shown = shownRows(pattern);
+  const shown = rowsOf(pattern, shift);
   const rows = chosen.map(({ piece }) => Math.max(0, shown.indexOf(piece)));
   // The last step of the pattern still has to hold the last hit: hence the hit's own place in its step.
   const last = Math.max(...ats);
@@ -37,10 +43,15 @@ export function boundShift(pattern: Pattern, ids: ReadonlySet<string>, shift: Sh
  * push, so a played feel stays as it was; what it lands on gives way. The shift is bounded so that
  * nothing leaves the pattern.
  */
-export function moveHits(pattern: Pattern, ids: ReadonlySet<string>, shift: Shift): Pattern {
+export function moveHits(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  shift: Shift,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
   const { by, rows = 0 } = boundShift(pattern, ids, shift);
   if (by === 0 && rows === 0) return pattern;
-  return placeHits(removeHits(pattern, ids), shifted(pattern, ids, by, rows));
+  return placeHits(removeHits(pattern, ids), shifted(pattern, ids, { ...shift, by, rows }), kit);
 }
 
 /**
@@ -52,18 +63,20 @@ export function copyHits(
   ids: ReadonlySet<string>,
   shift: Shift,
   newId: (id: string) => string,
+  kit: Kit = DEFAULT_KIT,
 ): Pattern {
   const { by, rows = 0 } = boundShift(pattern, ids, shift);
   if (by === 0 && rows === 0) return pattern;
-  const copies = shifted(pattern, ids, by, rows).map(({ piece, hit }) => ({
+  const copies = shifted(pattern, ids, { ...shift, by, rows }).map(({ piece, hit }) => ({
     piece,
     hit: { ...hit, id: newId(hit.id) },
   }));
-  return placeHits(pattern, copies);
+  return placeHits(pattern, copies, kit);
 }
 
-function shifted(pattern: Pattern, ids: ReadonlySet<string>, by: Ticks, rows: number): StrandHit[] {
-  const shown = shownRows(pattern);
+function shifted(pattern: Pattern, ids: ReadonlySet<string>, shift: Shift): StrandHit[] {
+  const { by, rows = 0 } = shift;
+  const shown = rowsOf(pattern, shift);
   return chosenHits(pattern, ids).map(({ piece, hit }) => ({
     // A hidden row has no neighbours: what is on it moves in time only.
     piece: shown[shown.indexOf(piece) + rows] ?? piece,

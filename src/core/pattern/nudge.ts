@@ -1,6 +1,12 @@
-import type { Pattern } from '../model/song';
-import type { Ticks } from '../time/units';
-import { retime } from './neighbours';
+import type { Pattern } from '../model';
+import type { Ticks } from '../time';
+import { retime } from './retime';
+import { mapHits } from './strands';
+
+/** Plays the chosen hits this far off their steps: negative early, positive late. */
+export function setPush(pattern: Pattern, ids: ReadonlySet<string>, push: Ticks): Pattern {
+  return mapHits(pattern, ids, (hit) => (hit.push === push ? hit : { ...hit, push }));
+}
 
 /** Plays the chosen hits earlier (negative) or later by the same time; their steps stay. */
 export function layBack(

@@ -1,7 +1,16 @@
-import { articulationOf, type PieceId } from '../model/pieces';
-import type { Burst, Flam, Hit, Pattern } from '../model/song';
-import { toVelocity, type Ticks, type Velocity } from '../time/units';
-import { placeHits, removeHits, type StrandHit } from './place';
+import {
+  articulationOf,
+  DEFAULT_KIT,
+  MIN_STEP,
+  type Burst,
+  type Flam,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+} from '../model';
+import { toVelocity, type Ticks, type Velocity } from '../time';
+import { placeHits, removeHits, type StrandHit } from './hits';
 import { freeIds, mapHits, stepOf } from './strands';
 
 /** What can be put on a hit or taken off it. */
@@ -10,7 +19,11 @@ export type Ornament = 'flam' | 'burst' | 'choke' | 'cycle' | 'reverse';
 /** A flam (one grace stroke) or drag (two) before each chosen hit. */
 export function setFlam(pattern: Pattern, ids: ReadonlySet<string>, flam: Flam): Pattern {
   const { strokes, lead, softness } = flam;
-  return mapHits(pattern, ids, (hit) => ({ ...hit, flam: { strokes, lead, softness } }));
+  return mapHits(pattern, ids, (hit) => {
+    const { flam } = hit;
+    const same = flam?.strokes === strokes && flam.lead === lead && flam.softness === softness;
+    return same ? hit : { ...hit, flam: { strokes, lead, softness } };
+  });
 }
 
 /** Several strokes in the room of the step each chosen hit is on. */
@@ -21,7 +34,9 @@ export function setBurst(
 ): Pattern {
   return mapHits(pattern, ids, (hit, strand) => {
     const room = stepOf(pattern, strand);
-    return { ...hit, burst: { strokes, room, slope } };
+    const { burst } = hit;
+    const same = burst?.strokes === strokes && burst.room === room && burst.slope === slope;
+    return same ? hit : { ...hit, burst: { strokes, room, slope } };
   });
 }
 
@@ -34,8 +49,8 @@ export function setChoke(
   return mapHits(pattern, ids, (hit) => (hit.choke === after ? hit : { ...hit, choke: after }));
 }
 
-/** Lets the sound of the chosen hits run backwards; pressed again, forwards. */
-export function turnReverse(pattern: Pattern, ids: ReadonlySet<string>): Pattern {
+/** Lets the sound of the chosen hits run backwards; once more, forwards. */
+export function toggleReverse(pattern: Pattern, ids: ReadonlySet<string>): Pattern {
   const all = pattern.strands.every(({ hits }) =>
     hits.every((hit) => !ids.has(hit.id) || hit.reverse),
   );
@@ -77,13 +92,13 @@ export interface Roll {
 }
 
 /** Writes a roll: even strokes along a ramp of velocities, in place of what is there. */
-export function writeRoll(pattern: Pattern, roll: Roll): Pattern {
+export function writeRoll(pattern: Pattern, roll: Roll, kit: Kit = DEFAULT_KIT): Pattern {
   const { piece, from, rate, first, last, seed } = roll;
   const strand = pattern.strands.find((s) => s.piece === piece);
   const to = Math.min(roll.to, strand?.loopTicks ?? pattern.length);
-  if (!(rate >= 20) || !(from >= 0) || !(to > from)) return pattern;
+  if (!(rate >= MIN_STEP) || !(from >= 0) || !(to > from)) return pattern;
   const count = Math.ceil((to - from) / rate - 1e-6);
-  const articulation = articulationOf(piece, roll.articulation).id;
+  const articulation = articulationOf(piece, roll.articulation, kit).id;
   const free = freeIds(pattern);
   const strokes = Array.from({ length: count }, (_, i): StrandHit => {
     const share = count === 1 ? 1 : i / (count - 1);
@@ -94,5 +109,5 @@ export function writeRoll(pattern: Pattern, roll: Roll): Pattern {
     };
   });
   const under = (strand?.hits ?? []).filter((hit) => hit.at >= from && hit.at < to);
-  return placeHits(removeHits(pattern, new Set(under.map((hit) => hit.id))), strokes);
+  return placeHits(removeHits(pattern, new Set(under.map((hit) => hit.id))), strokes, kit);
 }

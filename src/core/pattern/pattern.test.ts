@@ -1,13 +1,14 @@
 import fc from 'fast-check';
-import { findStrand, type Pattern } from '../model/song';
-import { emptyPattern } from '../model/make';
+import { findStrand, type Pattern, emptyPattern } from '../model';
 import { anyMeter, anyPattern } from '../testing/arbitraries';
-import { setVelocities, turnArticulation } from './change';
 import { clipAt, clipOf } from './clip';
 import { barsOf, setLength, setMeter } from './length';
 import { copyHits, moveHits } from './move';
-import { placeHits, removeHits } from './place';
-import { spokenCell, spokenSelection, summary } from './speak';
+import { placeHits, removeHits } from './hits';
+import { spokenCell, spokenSelection } from './spoken';
+import { summary } from './summary';
+import { setVelocities } from './velocity';
+import { nextArticulation } from './voice';
 import { addStrand, chosenHits, hitCount, removeStrand } from './strands';
 
 const allIds = (pattern: Pattern) =>
@@ -125,9 +126,9 @@ describe('velocity and articulation', () => {
       { piece: 'hihat', hit: hit(240, { push: -3 }) },
     ]);
     const ids = allIds(pattern);
-    const open = turnArticulation(pattern, ids);
+    const open = nextArticulation(pattern, ids);
     expect(findStrand(open, 'hihat')?.hits[0]).toMatchObject({ articulation: 'open', push: -3 });
-    const round = [1, 2, 3].reduce((now) => turnArticulation(now, ids), open);
+    const round = [1, 2, 3].reduce((now) => nextArticulation(now, ids), open);
     expect(round).toEqual(pattern);
   });
 });

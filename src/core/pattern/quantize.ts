@@ -1,8 +1,7 @@
-import type { Pattern } from '../model/song';
-import type { Ticks } from '../time/units';
-import { retime } from './neighbours';
-import { stepOf } from './strands';
-import { swungBy } from './swing';
+import type { Pattern } from '../model';
+import { barTicks, swungBy, type Ticks } from '../time';
+import { retime } from './retime';
+import { periodOf, stepOf } from './strands';
 
 export interface Quantize {
   /** Percent of the way to the line. */
@@ -21,13 +20,14 @@ export function nearestLine(
   grid: Ticks,
   swing: number,
   end: Ticks,
+  bar: Ticks = Infinity,
 ): { at: Ticks; position: Ticks } {
   const last = Math.ceil(end / grid) - 1;
   const about = Math.round(place / grid);
   let best = { at: 0, position: 0 };
   for (let k = Math.max(0, about - 1); k <= Math.min(last, about + 1); k++) {
     const at = k * grid;
-    const position = at + swungBy(at, { unit: grid, percent: swing });
+    const position = at + swungBy(at, { unit: grid, percent: swing }, bar);
     if (
       k === Math.max(0, about - 1) ||
       Math.abs(position - place) < Math.abs(best.position - place)
@@ -49,7 +49,8 @@ export function quantize(
   return retime(pattern, ids, (hit, strand) => {
     const place = hit.at + hit.push;
     const step = grid || stepOf(pattern, strand);
-    const line = nearestLine(place, step, swing, strand.loopTicks ?? pattern.length);
+    const end = periodOf(pattern, strand);
+    const line = nearestLine(place, step, swing, end, barTicks(pattern.meter));
     const off = line.position - place;
     if (window > 0 && Math.abs(off) > window) return undefined;
     if (strength >= 100) return line;

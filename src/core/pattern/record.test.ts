@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { emptyPattern } from '../model/make';
-import { STEP_RATES } from '../time/steps';
+import { emptyPattern } from '../model';
+import { STEP_RATES } from '../time';
 import { landing } from './record';
 import { setSwing } from './swing';
 

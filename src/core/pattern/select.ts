@@ -1,8 +1,5 @@
-import { GHOST_BELOW } from '../model/limits';
-import type { PieceId } from '../model/pieces';
-import type { Hit, Pattern, Strand } from '../model/song';
-import { beatTicks } from '../time/meter';
-import type { Ticks, Velocity } from '../time/units';
+import { GHOST_BELOW, type PieceId, type Hit, type Pattern, type Strand } from '../model';
+import { beatTicks, type Ticks, type Velocity } from '../time';
 import { allIds } from './strands';
 
 /** Which hits are meant. What is absent does not matter. */

@@ -1,6 +1,14 @@
-import { byStaffOrder, type PieceId } from '../model/pieces';
-import type { Hit, Pattern, Strand } from '../model/song';
-import type { Ticks } from '../time/units';
+import {
+  byStaffOrder,
+  DEFAULT_KIT,
+  MIN_STEP,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+  type Strand,
+} from '../model';
+import type { Ticks } from '../time';
 
 /** Puts hits in order of their steps; hits of one step stay in the order they came. */
 export function inStepOrder(hits: Hit[]): Hit[] {
@@ -11,8 +19,13 @@ export function inStepOrder(hits: Hit[]): Hit[] {
 }
 
 /** The pattern with one strand's hits replaced, other strands untouched; adds the strand if needed. */
-export function withHits(pattern: Pattern, piece: PieceId, hits: Hit[]): Pattern {
-  const grown = addStrand(pattern, piece);
+export function withHits(
+  pattern: Pattern,
+  piece: PieceId,
+  hits: Hit[],
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  const grown = addStrand(pattern, piece, kit);
   return {
     ...grown,
     strands: grown.strands.map((strand) => (strand.piece === piece ? { ...strand, hits } : strand)),
@@ -20,10 +33,10 @@ export function withHits(pattern: Pattern, piece: PieceId, hits: Hit[]): Pattern
 }
 
 /** Adds an empty strand in its place in staff order; a strand that is there stays as it is. */
-export function addStrand(pattern: Pattern, piece: PieceId): Pattern {
+export function addStrand(pattern: Pattern, piece: PieceId, kit: Kit = DEFAULT_KIT): Pattern {
   if (pattern.strands.some((strand) => strand.piece === piece)) return pattern;
   const strands = [...pattern.strands, { piece, hits: [] }];
-  strands.sort((a, b) => byStaffOrder(a.piece, b.piece));
+  strands.sort((a, b) => byStaffOrder(a.piece, b.piece, kit));
   return { ...pattern, strands };
 }
 
@@ -94,7 +107,7 @@ export function stepOf(pattern: Pattern, { stepTicks }: Pick<Strand, 'stepTicks'
 
 /** Gives a strand a step rate of its own; the pattern's own rate takes it away. */
 export function setStrandStep(pattern: Pattern, piece: PieceId, step: Ticks): Pattern {
-  if (!(step > 0)) return pattern;
+  if (!(step >= MIN_STEP)) return pattern;
   const own = step === pattern.step ? undefined : step;
   let changed = false;
   const strands = pattern.strands.map((strand) => {
@@ -106,12 +119,40 @@ export function setStrandStep(pattern: Pattern, piece: PieceId, step: Ticks): Pa
   return changed ? { ...pattern, strands } : pattern;
 }
 
+/** The first hit of a strand that belongs to a step of a grid. */
+export function hitOfStep(hits: readonly Hit[], at: Ticks, step: Ticks): Hit | undefined {
+  return hits.find((hit) => hit.at >= at && hit.at < at + step);
+}
+
+/** The length a strand comes round after: its own, or the pattern's. */
+export function periodOf(pattern: Pattern, { loopTicks }: Pick<Strand, 'loopTicks'>): Ticks {
+  return loopTicks ?? pattern.length;
+}
+
+/** The hits of a strand as they sound on one pass of its pattern from its start, loops written out. */
+export function unlooped(pattern: Pattern, { hits, loopTicks }: Strand): Hit[] {
+  if (!loopTicks) return hits;
+  const rounds = Math.ceil(pattern.length / loopTicks);
+  return Array.from({ length: rounds }, (_, round) =>
+    hits.map((hit) => ({
+      ...hit,
+      at: hit.at + round * loopTicks,
+      id: round === 0 ? hit.id : `${hit.id}.${round}`,
+    })),
+  )
+    .flat()
+    .filter(({ at }) => at < pattern.length);
+}
+
 /** Gives new hits ids that no hit of a pattern has. */
 export function freeIds(pattern: Pattern): (wanted: string) => string {
   const taken = allIds(pattern);
+  const next = new Map<string, number>();
   return (wanted) => {
     let id = wanted;
-    for (let n = 2; taken.has(id); n++) id = `${wanted}.${n}`;
+    let n = next.get(wanted) ?? 2;
+    for (; taken.has(id); n++) id = `${wanted}.${n}`;
+    next.set(wanted, n);
     taken.add(id);
     return id;
   };

@@ -1,30 +1,39 @@
-import type { Pattern, Swing } from '../model/song';
-import { SWING_LIMITS } from '../model/limits';
-import type { Ticks } from '../time/units';
-import { mapHits, allIds, mapStrands } from './strands';
+import { MIN_STEP, SWING_LIMITS, type Hit, type Pattern } from '../model';
+import { barTicks, swungBy, type Swing, type Ticks } from '../time';
+import { allIds, mapHits, mapStrands } from './strands';
 
 /** Swing in percent of a pair at which the second note falls where a triplet's third would. */
 export const TRIPLET_SWING = 200 / 3;
 
-/**
- * How much later a step sounds under swing. The first half of each pair is stretched and the second
- * one squeezed, so that what lies between the notes keeps its order.
- */
-export function swungBy(at: Ticks, swing: Swing | undefined): Ticks {
-  if (!swing || swing.percent === 50) return 0;
-  const { unit, percent } = swing;
-  const second = (2 * unit * percent) / 100;
-  const inPair = at % (2 * unit);
-  return inPair < unit
-    ? inPair * (second / unit - 1)
-    : second + (inPair - unit) * ((2 * unit - second) / unit) - inPair;
+/** What has to be known of a pattern to swing its steps. */
+export type Swung = Pick<Pattern, 'swing' | 'meter'>;
+
+/** How much later a step of a pattern sounds under its swing setting. */
+export function swingOf(pattern: Swung, at: Ticks): Ticks {
+  return swungBy(at, pattern.swing, barTicks(pattern.meter));
+}
+
+/** Where a hit is heard in its pattern, with its push and the pattern's swing. */
+export function heardAt(pattern: Swung, hit: Hit): Ticks {
+  return hit.at + hit.push + swingOf(pattern, hit.at);
+}
+
+/** A hit of one pattern on a step of another, pushed so that it sounds as it did. */
+export function carried(hit: Hit, from: Swung, to: Swung, at = hit.at): Hit {
+  const by = swingOf(from, hit.at) - swingOf(to, at);
+  return by === 0 && at === hit.at ? hit : { ...hit, at, push: hit.push + by };
 }
 
 /** Sets the pattern's swing; 50 % takes the setting away. Hits stay on their steps. */
 export function setSwing(pattern: Pattern, swing: Swing): Pattern {
   const [low, high] = SWING_LIMITS;
-  if (!(swing.percent >= low && swing.percent <= high) || !(swing.unit > 0)) return pattern;
-  if (swing.percent !== 50) return { ...pattern, swing };
+  const sound = swing.percent >= low && swing.percent <= high && swing.unit >= MIN_STEP;
+  if (!sound) return pattern;
+  const { percent, unit } = swing;
+  if (percent !== 50) {
+    const same = pattern.swing?.percent === percent && pattern.swing.unit === unit;
+    return same ? pattern : { ...pattern, swing: { percent, unit } };
+  }
   if (!pattern.swing) return pattern;
   const { swing: _, ...straight } = pattern;
   return straight;
@@ -35,7 +44,7 @@ export function writeSwing(pattern: Pattern): Pattern {
   const { swing } = pattern;
   if (!swing) return pattern;
   const written = mapHits(pattern, allIds(pattern), (hit) => {
-    const by = swungBy(hit.at, swing);
+    const by = swingOf(pattern, hit.at);
     return by === 0 ? hit : { ...hit, push: hit.push + by };
   });
   return setSwing(written, { ...swing, percent: 50 });
@@ -46,8 +55,10 @@ export function writeSwing(pattern: Pattern): Pattern {
  * the pairs are; undefined when they are straight, early, or not there.
  */
 export function playedSwing(pattern: Pattern, unit: Ticks): Swing | undefined {
+  const bar = barTicks(pattern.meter);
   const late = pattern.strands
-    .flatMap(({ hits }) => hits.filter((hit) => hit.at % (2 * unit) === unit).map((h) => h.push))
+    .flatMap(({ hits }) => hits.filter((hit) => (hit.at % bar) % (2 * unit) === unit))
+    .map((hit) => hit.push)
     .sort((a, b) => a - b);
   if (late.length === 0) return undefined;
   const percent = 50 + (50 * late[late.length >> 1]) / unit;
@@ -61,7 +72,7 @@ export function takeOutSwing(pattern: Pattern, unit: Ticks): Pattern {
   if (!swing) return pattern;
   const straight = mapStrands(pattern, ({ hits }) =>
     hits.map((hit) => {
-      const by = swungBy(hit.at, swing);
+      const by = swingOf({ ...pattern, swing }, hit.at);
       // What is left of a rounding is no push.
       const push = Math.abs(hit.push - by) < 1e-4 ? 0 : hit.push - by;
       return by === 0 ? hit : { ...hit, push };

@@ -1,7 +1,5 @@
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
-import { emptySong } from '../model/make';
-import { findStrand, type Hit, type Pattern } from '../model/song';
+import { checkSong, emptySong, findStrand, type Hit, type Pattern } from '../model';
 import { anyPiece, anySong, anyTakeWay } from '../testing/arbitraries';
 import { joinPatterns, splitPattern, whyNotJoined } from './join';
 import { asItCame, misfit, takeStrands } from './take';

@@ -1,16 +1,24 @@
-import type { PieceId } from '../model/pieces';
-import { findStrand, type Hit, type Pattern, type Strand } from '../model/song';
-import { meterName } from '../time/meter';
-import type { Ticks } from '../time/units';
-import { placeHits } from './place';
-import { freeIds, inStepOrder, withHits } from './strands';
+import {
+  DEFAULT_KIT,
+  findStrand,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+  type Strand,
+} from '../model';
+import { meterName } from '../time';
+import { placeHits } from './hits';
+import { freeIds, inStepOrder, periodOf, unlooped, withHits } from './strands';
+import { carried, swingOf } from './swing';
 
 /** How a strand that is longer or shorter than the pattern it goes to is made to fit. */
 export const FITS = ['repeat', 'cut', 'stretch'] as const;
 export type Fit = (typeof FITS)[number];
 
+export const TAKE_MODES = ['replace', 'add'] as const;
 /** What taking a strand does to the hits its piece has already. */
-export type TakeMode = 'replace' | 'add';
+export type TakeMode = (typeof TAKE_MODES)[number];
 
 /** Strands of a groove on their way into a pattern. */
 export interface Taking {
@@ -34,15 +42,19 @@ export function misfit(target: Pattern, source: Pattern): string | undefined {
 
 /**
  * Takes strands of a groove into a pattern. Only the strands of these pieces change; each remembers
- * where it came from.
+ * where it came from. They sound as they did, whatever swing the two patterns have.
  */
-export function takeStrands(target: Pattern, { source, pieces, mode, fit }: Taking): Pattern {
+export function takeStrands(
+  target: Pattern,
+  { source, pieces, mode, fit }: Taking,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
   let result = target;
-  for (const piece of pieces) {
+  for (const piece of new Set(pieces)) {
     const strand = findStrand(source, piece);
     if (!strand || strand.hits.length === 0) continue;
     const free = freeIds(result);
-    const hits = fitted(strand, source.length, target.length, fit).map((hit) => ({
+    const hits = fitted(strand, source, target, fit).map((hit) => ({
       ...hit,
       id: free(`${hit.id}~`),
     }));
@@ -52,8 +64,9 @@ export function takeStrands(target: Pattern, { source, pieces, mode, fit }: Taki
         ? placeHits(
             result,
             hits.map((hit) => ({ piece, hit })),
+            kit,
           )
-        : withHits(result, piece, hits);
+        : withHits(result, piece, hits, kit);
     const from = { name: source.name, dye: source.dye, hits };
     result = {
       ...next,
@@ -72,34 +85,42 @@ export function takeStrands(target: Pattern, { source, pieces, mode, fit }: Taki
   return result;
 }
 
-/** The hits of a strand in a room of another length. */
-function fitted({ hits, loopTicks }: Strand, length: Ticks, room: Ticks, fit: Fit): Hit[] {
-  const period = loopTicks ?? length;
-  if (fit === 'stretch' && room !== length) {
-    const scale = room / length;
-    return hits.map((hit) => ({ ...hit, at: hit.at * scale, push: hit.push * scale }));
+/** The hits of a strand in a pattern of another length and swing, sounding where they did. */
+function fitted(strand: Strand, source: Pattern, target: Pattern, fit: Fit): Hit[] {
+  const room = target.length;
+  if (fit === 'stretch' && room !== source.length) {
+    const scale = room / source.length;
+    return unlooped(source, strand).map((hit) => {
+      const at = hit.at * scale;
+      const heard = (hit.at + hit.push + swingOf(source, hit.at)) * scale;
+      return { ...hit, at, push: heard - at - swingOf(target, at) };
+    });
   }
-  const rounds = fit === 'repeat' || loopTicks ? Math.ceil(room / period) : 1;
+  const period = periodOf(source, strand);
+  const end = fit === 'repeat' ? room : Math.min(room, source.length);
   const out: Hit[] = [];
-  for (let round = 0; round < rounds; round++) {
-    for (const hit of hits) {
+  for (let round = 0; round * period < end; round++) {
+    for (const hit of strand.hits) {
       const at = hit.at + round * period;
-      if (at < room)
-        out.push(round === 0 ? { ...hit, at } : { ...hit, id: `${hit.id}.${round}`, at });
+      if (at >= end) continue;
+      // A loop of its own is swung where its round falls in the pattern it comes from.
+      const there = { ...hit, at: at % source.length };
+      const moved = carried(there, source, target, at);
+      out.push(round === 0 ? moved : { ...moved, id: `${hit.id}.${round}` });
     }
   }
   return inStepOrder(out);
 }
 
 /** Gives a strand back as it came from its groove. The very same pattern when it was not taken. */
-export function asItCame(pattern: Pattern, piece: PieceId): Pattern {
+export function asItCame(pattern: Pattern, piece: PieceId, kit: Kit = DEFAULT_KIT): Pattern {
   const strand = findStrand(pattern, piece);
   if (!strand?.from || strand.hits === strand.from.hits) return pattern;
   const others = new Set(
     pattern.strands.flatMap((other) => (other === strand ? [] : other.hits.map(({ id }) => id))),
   );
   const hits = strand.from.hits.filter(({ at, id }) => at < pattern.length && !others.has(id));
-  const back = withHits(pattern, piece, [...hits]);
+  const back = withHits(pattern, piece, [...hits], kit);
   return {
     ...back,
     strands: back.strands.map(({ loopTicks, ...other }) =>

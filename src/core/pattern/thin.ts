@@ -1,6 +1,6 @@
-import type { Pattern } from '../model/song';
-import { toVelocity } from '../time/units';
-import { removeHits } from './place';
+import type { Pattern } from '../model';
+import { toVelocity } from '../time';
+import { removeHits } from './hits';
 import { chosenHits, freeIds, inStepOrder, mapStrands, stepOf } from './strands';
 
 /** Keeps every n-th of the chosen hits of each strand, the first one among them. */

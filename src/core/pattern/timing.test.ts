@@ -1,16 +1,15 @@
+import { barTicks, swungBy } from '../time';
+import { songOfPattern, timeline } from '../weave';
 import fc from 'fast-check';
 import { anyPattern } from '../testing/arbitraries';
-import type { Feel, Hit, Pattern } from '../model/song';
-import { emptyPattern } from '../model/make';
+import { type Feel, type Hit, type Pattern, emptyPattern, emptySong } from '../model';
 import { applyFeel, takeFeel, unmappedHits } from './feel';
 import { humanize } from './humanize';
 import { layBack, straighten } from './nudge';
-import { placeHits } from './place';
+import { placeHits } from './hits';
 import { quantize } from './quantize';
 import { allIds } from './strands';
-import { playedSwing, setSwing, swungBy, takeOutSwing, writeSwing } from './swing';
-import { timeline } from '../weave/timeline';
-import { songOfPattern, emptySong } from '../model/make';
+import { playedSwing, setSwing, takeOutSwing, writeSwing } from './swing';
 
 const sounds = (hit: Hit) => hit.at + hit.push;
 const anyShare = fc.integer({ min: 2, max: 4 });
@@ -88,7 +87,10 @@ test('after quantize at 100 nothing is off the grid, straight or swung', () => {
         const after = quantize(pattern, allIds(pattern), { strength: 100, grid, swing, window: 0 });
         for (const hit of after.strands.flatMap((strand) => strand.hits)) {
           expect(hit.at % grid).toBe(0);
-          expect(hit.push).toBeCloseTo(swungBy(hit.at, { unit: grid, percent: swing }), 5);
+          expect(hit.push).toBeCloseTo(
+            swungBy(hit.at, { unit: grid, percent: swing }, barTicks(pattern.meter)),
+            5,
+          );
         }
       },
     ),
@@ -212,12 +214,14 @@ describe('swing', () => {
   });
 
   test('puts the second of two notes where its percentage says, and keeps the order of all', () => {
-    expect(swungBy(480, { percent: 75, unit: 480 })).toBe(240);
-    expect(swungBy(480, { percent: 200 / 3, unit: 480 })).toBeCloseTo(160);
+    expect(swungBy(480, { percent: 75, unit: 480 }, 3840)).toBe(240);
+    expect(swungBy(480, { percent: 200 / 3, unit: 480 }, 3840)).toBeCloseTo(160);
     fc.assert(
       fc.property(anySwing, fc.nat(4000), fc.nat(4000), (swing, a, b) => {
         const [low, high] = a < b ? [a, b] : [b, a];
-        expect(low + swungBy(low, swing)).toBeLessThanOrEqual(high + swungBy(high, swing) + 1e-9);
+        expect(low + swungBy(low, swing, 3840)).toBeLessThanOrEqual(
+          high + swungBy(high, swing, 3840) + 1e-9,
+        );
       }),
     );
   });

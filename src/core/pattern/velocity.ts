@@ -1,8 +1,47 @@
-import type { Hit, Pattern } from '../model/song';
-import { seeded } from '../sound/random';
-import { beatTicks } from '../time/meter';
-import { toVelocity, type Velocity } from '../time/units';
+import type { Hit, Pattern } from '../model';
+import { seeded } from '../random';
+import { beatTicks, toVelocity, type Velocity, type Ticks } from '../time';
 import { chosenHits, mapHits } from './strands';
+import { heardAt } from './swing';
+
+/** Gives each named hit its own velocity; values are brought to 1 to 127. */
+export function setVelocities(
+  pattern: Pattern,
+  velocities: ReadonlyMap<string, Velocity>,
+): Pattern {
+  return mapHits(pattern, new Set(velocities.keys()), (hit) => {
+    const velocity = toVelocity(velocities.get(hit.id) ?? hit.velocity);
+    return velocity === hit.velocity ? hit : { ...hit, velocity };
+  });
+}
+
+/** Makes the chosen hits louder (positive) or softer by the same amount. */
+export function addVelocity(pattern: Pattern, ids: ReadonlySet<string>, by: number): Pattern {
+  return revalue(pattern, ids, ({ velocity }) => velocity + by);
+}
+
+/** A straight line of velocities between two moments of a pattern, drawn over hits. */
+export interface VelocityLine {
+  /** Ticks of the pattern. */
+  from: Ticks;
+  to: Ticks;
+  first: Velocity;
+  last: Velocity;
+}
+
+/** Gives the chosen hits that are heard along a line the velocity it has there. */
+export function drawVelocityLine(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  { from, to, first, last }: VelocityLine,
+): Pattern {
+  const span = to - from;
+  return revalue(pattern, ids, (hit) => {
+    const share = span === 0 ? 1 : (heardAt(pattern, hit) - from) / span;
+    const along = share > -1e-9 && share < 1 + 1e-9;
+    return along ? first + (last - first) * Math.max(0, Math.min(1, share)) : hit.velocity;
+  });
+}
 
 /** Gives the chosen hits velocities by a function; `index` counts them per strand, in step order. */
 function revalue(

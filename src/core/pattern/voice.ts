@@ -1,8 +1,42 @@
-import { articulationOf, pieceOf, type PieceId } from '../model/pieces';
-import type { Hit, Pattern } from '../model/song';
-import { findStrand } from '../model/song';
-import { placeHits, removeHits, type StrandHit } from './place';
+import {
+  articulationOf,
+  DEFAULT_KIT,
+  findStrand,
+  pieceOf,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+} from '../model';
+import { placeHits, removeHits, type StrandHit } from './hits';
 import { chosenHits, freeIds, mapHits, withHits } from './strands';
+
+/** Strikes the chosen hits another way. Hits of a piece that has no such articulation stay. */
+export function setArticulation(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  articulation: string,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  return mapHits(pattern, ids, (hit, { piece }) => {
+    const known = pieceOf(piece, kit).articulations.some((a) => a.id === articulation);
+    return known && hit.articulation !== articulation ? { ...hit, articulation } : hit;
+  });
+}
+
+/** Strikes each chosen hit the next way its piece can be struck, round and round. */
+export function nextArticulation(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
+  return mapHits(pattern, ids, (hit, { piece }) => {
+    const { articulations } = pieceOf(piece, kit);
+    if (articulations.length < 2) return hit;
+    const now = articulations.indexOf(articulationOf(piece, hit.articulation, kit));
+    return { ...hit, articulation: articulations[(now + 1) % articulations.length].id };
+  });
+}
 
 /**
  * Puts the chosen hits on another piece, or strikes them another way. Steps, pushes and velocities
@@ -12,8 +46,9 @@ export function revoice(
   pattern: Pattern,
   ids: ReadonlySet<string>,
   { piece, articulation }: { piece: PieceId; articulation: string },
+  kit: Kit = DEFAULT_KIT,
 ): Pattern {
-  const way = articulationOf(piece, articulation).id;
+  const way = articulationOf(piece, articulation, kit).id;
   const moved = chosenHits(pattern, ids).filter((on) => on.piece !== piece);
   const struck = mapHits(pattern, ids, (hit, strand) =>
     strand.piece === piece && hit.articulation !== way ? { ...hit, articulation: way } : hit,
@@ -26,9 +61,8 @@ export function revoice(
     if ((louder.get(key)?.hit.velocity ?? 0) >= hit.velocity) continue;
     louder.set(key, { piece, hit: { ...hit, articulation: way } });
   }
-  return placeHits(removeHits(struck, new Set(moved.map(({ hit }) => hit.id))), [
-    ...louder.values(),
-  ]);
+  const left = removeHits(struck, new Set(moved.map(({ hit }) => hit.id)));
+  return placeHits(left, [...louder.values()], kit);
 }
 
 /** Strikes the chosen hits of each strand in turn one way and the other. */
@@ -36,42 +70,53 @@ export function alternateWays(
   pattern: Pattern,
   ids: ReadonlySet<string>,
   { first, second }: { first: string; second: string },
+  kit: Kit = DEFAULT_KIT,
 ): Pattern {
-  const turns = new Map<PieceId, number>();
+  const counts = new Map<PieceId, number>();
   return mapHits(pattern, ids, (hit, { piece }) => {
-    const ways = pieceOf(piece).articulations.map((a) => a.id);
+    const ways = pieceOf(piece, kit).articulations.map((a) => a.id);
     if (!ways.includes(first) || !ways.includes(second)) return hit;
-    const turn = turns.get(piece) ?? 0;
-    turns.set(piece, turn + 1);
-    const articulation = turn % 2 === 0 ? first : second;
+    const count = counts.get(piece) ?? 0;
+    counts.set(piece, count + 1);
+    const articulation = count % 2 === 0 ? first : second;
     return articulation === hit.articulation ? hit : { ...hit, articulation };
   });
 }
 
 /** What one piece plays the other one plays, and the other way round. */
-export function swapStrands(pattern: Pattern, one: PieceId, other: PieceId): Pattern {
+export function swapStrands(
+  pattern: Pattern,
+  one: PieceId,
+  other: PieceId,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
   if (one === other) return pattern;
   const hitsFor = (piece: PieceId, from: PieceId) =>
-    (findStrand(pattern, from)?.hits ?? []).map((hit) => voiced(hit, piece));
+    (findStrand(pattern, from)?.hits ?? []).map((hit) => voiced(hit, piece, kit));
   const [toOne, toOther] = [hitsFor(one, other), hitsFor(other, one)];
   if (toOne.length + toOther.length === 0) return pattern;
-  return withFrame(withHits(withHits(pattern, one, toOne), other, toOther), pattern, [
+  return withFrame(withHits(withHits(pattern, one, toOne, kit), other, toOther, kit), pattern, [
     [one, other],
     [other, one],
   ]);
 }
 
 /** The other piece plays what this one plays, instead of what it had. */
-export function copyStrand(pattern: Pattern, from: PieceId, to: PieceId): Pattern {
+export function copyStrand(
+  pattern: Pattern,
+  from: PieceId,
+  to: PieceId,
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
   const hits = findStrand(pattern, from)?.hits ?? [];
   if (from === to || hits.length === 0) return pattern;
   const free = freeIds(pattern);
-  const copies = hits.map((hit) => ({ ...voiced(hit, to), id: free(hit.id) }));
-  return withFrame(withHits(pattern, to, copies), pattern, [[to, from]]);
+  const copies = hits.map((hit) => ({ ...voiced(hit, to, kit), id: free(hit.id) }));
+  return withFrame(withHits(pattern, to, copies, kit), pattern, [[to, from]]);
 }
 
-function voiced(hit: Hit, piece: PieceId): Hit {
-  return { ...hit, articulation: articulationOf(piece, hit.articulation).id };
+function voiced(hit: Hit, piece: PieceId, kit: Kit): Hit {
+  return { ...hit, articulation: articulationOf(piece, hit.articulation, kit).id };
 }
 
 /** Gives strands the step rate and loop that other strands had. */

@@ -1,16 +1,5 @@
-import type { Hertz } from '../time/units';
-
-/** The kinds of second-order filter that strips and sounds use. */
-export type FilterKind = 'lowpass' | 'highpass' | 'bandpass' | 'peak' | 'highshelf';
-
-export interface FilterSetting {
-  kind: FilterKind;
-  frequency: Hertz;
-  /** Resonance; 0.707 is flat for low- and highpass. */
-  q: number;
-  /** Boost or cut in decibels, for `peak` and `highshelf`. */
-  gain?: number;
-}
+import type { FilterSetting } from '../model';
+import type { Hertz } from '../time';
 
 /** Coefficients normalised so that a0 is 1, in the order b0, b1, b2, a1, a2. */
 export type Coefficients = [b0: number, b1: number, b2: number, a1: number, a2: number];

@@ -1,33 +1,18 @@
-import type { Hertz } from '../time/units';
-import { pieceOf, type PieceId, type SoundId } from '../model/pieces';
-import type { FilterSetting } from './biquad';
+import type { Hertz } from '../time';
+import type { SoundId } from '../model';
 import { FIRST_PLUCK, pluckedString } from './pluck';
-import { seeded } from './random';
+import { seeded } from '../random';
 import * as r from './recipes';
-import { highpass } from './stroke';
+import { bodyOf, oneZone, type KitSound } from './kitSound';
 
 /** How many different strokes each sound has, so that a roll is not one sample repeated. */
 export const ALTERNATES = 4;
 
-/** One way of striking one piece, computed: what the engine plays for a note of the kit. */
-export interface KitSound {
-  note: SoundId;
-  /** Sounds of one group cut each other off; 0 is no group. */
-  choke: number;
-  alternates: { body: Float32Array; edge: Float32Array }[];
-}
-
 interface SoundPlan {
   recipe: r.Recipe;
-  /** Peak of a stroke at velocity 127, before its strip. */
+  /** Peak of a stroke at velocity 127, before its lane. */
   level: number;
-  choke?: number;
 }
-
-const HATS = 1;
-const TRIANGLE = 2;
-const CUICA = 3;
-const CONGA = 4;
 
 const PLANS: Readonly<Record<SoundId, SoundPlan>> = {
   35: { recipe: r.kick(46, 0.35), level: 0.86 },
@@ -37,11 +22,11 @@ const PLANS: Readonly<Record<SoundId, SoundPlan>> = {
   39: { recipe: r.clap, level: 0.5 },
   40: { recipe: r.snare(1), level: 0.84 },
   41: { recipe: r.tom(72), level: 0.8 },
-  42: { recipe: r.hat(0.035), level: 0.42, choke: HATS },
+  42: { recipe: r.hat(0.035), level: 0.42 },
   43: { recipe: r.tom(86), level: 0.8 },
-  44: { recipe: r.hat(0.03, 0.75), level: 0.34, choke: HATS },
+  44: { recipe: r.hat(0.03, 0.75), level: 0.34 },
   45: { recipe: r.tom(106), level: 0.76 },
-  46: { recipe: r.hat(0.24), level: 0.44, choke: HATS },
+  46: { recipe: r.hat(0.24), level: 0.44 },
   47: { recipe: r.tom(124), level: 0.74 },
   48: { recipe: r.tom(148), level: 0.72 },
   49: { recipe: r.crash(1), level: 0.5 },
@@ -57,8 +42,8 @@ const PLANS: Readonly<Record<SoundId, SoundPlan>> = {
   59: { recipe: r.ride(0.88), level: 0.46 },
   60: { recipe: r.skin(392, 0.05, 0.7), level: 0.5 },
   61: { recipe: r.skin(288, 0.07, 0.6), level: 0.52 },
-  62: { recipe: r.skin(246, 0.03, 1), level: 0.5, choke: CONGA },
-  63: { recipe: r.skin(228, 0.13, 0.6), level: 0.52, choke: CONGA },
+  62: { recipe: r.skin(246, 0.03, 1), level: 0.5 },
+  63: { recipe: r.skin(228, 0.13, 0.6), level: 0.52 },
   64: { recipe: r.skin(172, 0.15, 0.5), level: 0.55 },
   65: { recipe: r.skin(480, 0.12, 0.9), level: 0.5 },
   66: { recipe: r.skin(340, 0.14, 0.9), level: 0.5 },
@@ -73,11 +58,11 @@ const PLANS: Readonly<Record<SoundId, SoundPlan>> = {
   75: { recipe: r.wood(2480), level: 0.4 },
   76: { recipe: r.wood(1120), level: 0.42 },
   77: { recipe: r.wood(830), level: 0.44 },
-  78: { recipe: r.skin(520, 0.06, 0.3), level: 0.36, choke: CUICA },
-  79: { recipe: r.skin(410, 0.18, 0.2), level: 0.36, choke: CUICA },
-  80: { recipe: r.bell([4180, 6720, 9100], 0.05), level: 0.24, choke: TRIANGLE },
-  81: { recipe: r.bell([4180, 6720, 9100], 0.6), level: 0.24, choke: TRIANGLE },
-  128: { recipe: r.hat(0.11), level: 0.43, choke: HATS },
+  78: { recipe: r.skin(520, 0.06, 0.3), level: 0.36 },
+  79: { recipe: r.skin(410, 0.18, 0.2), level: 0.36 },
+  80: { recipe: r.bell([4180, 6720, 9100], 0.05), level: 0.24 },
+  81: { recipe: r.bell([4180, 6720, 9100], 0.6), level: 0.24 },
+  128: { recipe: r.hat(0.11), level: 0.43 },
 };
 
 /** Notes outside General MIDI sound as a wood block that follows the note number. */
@@ -92,8 +77,7 @@ function planOf(note: SoundId): SoundPlan {
  */
 export function synthesise(note: SoundId, sampleRate: Hertz, seed = 1): KitSound {
   if (note >= FIRST_PLUCK) {
-    const body = pluckedString(note, sampleRate);
-    return { note, choke: 0, alternates: [{ body, edge: new Float32Array(0) }] };
+    return oneZone(note, [[bodyOf(pluckedString(note, sampleRate), sampleRate)]]);
   }
   const plan = planOf(note);
   const alternates = Array.from({ length: ALTERNATES }, (_, i) => {
@@ -107,7 +91,13 @@ export function synthesise(note: SoundId, sampleRate: Hertz, seed = 1): KitSound
     scale(body, plan.level / loudest);
     scale(edge, plan.level / loudest);
   }
-  return { note, choke: plan.choke ?? 0, alternates };
+  return oneZone(
+    note,
+    alternates.map(({ body, edge }) => [
+      bodyOf(body, sampleRate),
+      { left: edge, rate: sampleRate, curve: 'edge' },
+    ]),
+  );
 }
 
 function peakTogether({ body, edge }: { body: Float32Array; edge: Float32Array }): number {
@@ -120,45 +110,4 @@ function peakTogether({ body, edge }: { body: Float32Array; edge: Float32Array }
 
 function scale(buffer: Float32Array, by: number): void {
   for (let i = 0; i < buffer.length; i++) buffer[i] *= by;
-}
-
-/** Level, place in the stereo picture and tone of one strip of the mix. */
-export interface StripSetting {
-  /** Factor, 1 leaves the level as it is. */
-  level: number;
-  /** -1 is left, 1 is right, as the audience sees the kit. */
-  pan: number;
-  filters: FilterSetting[];
-}
-
-const PANS: Readonly<Record<PieceId, number>> = {
-  crash: -0.4,
-  'crash-2': 0.45,
-  splash: -0.2,
-  china: 0.55,
-  ride: 0.35,
-  'ride-2': 0.45,
-  hihat: -0.35,
-  'tom-high': -0.25,
-  'tom-hi-mid': -0.12,
-  'tom-low-mid': 0.08,
-  'tom-low': 0.2,
-  'tom-high-floor': 0.32,
-  'tom-low-floor': 0.42,
-  tambourine: 0.3,
-  cowbell: -0.15,
-  clap: 0.1,
-};
-
-/** The strip a piece is heard through as long as nobody has mixed it. */
-export function usualStrip(piece: PieceId): StripSetting {
-  const { family } = pieceOf(piece);
-  const filters: Record<string, FilterSetting[]> = {
-    kick: [highpass(28), { kind: 'peak', frequency: 340, q: 1, gain: -3 }],
-    snare: [highpass(90), { kind: 'peak', frequency: 210, q: 1.2, gain: 1.5 }],
-    toms: [highpass(50), { kind: 'peak', frequency: 420, q: 1, gain: -2.5 }],
-    hats: [highpass(320), { kind: 'highshelf', frequency: 9000, q: 0.7, gain: -1 }],
-    cymbals: [highpass(260), { kind: 'highshelf', frequency: 8500, q: 0.7, gain: -1.5 }],
-  };
-  return { level: 1, pan: PANS[piece] ?? 0, filters: filters[family] ?? [highpass(120)] };
 }

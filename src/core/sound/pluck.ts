@@ -1,6 +1,6 @@
-import type { SoundId } from '../model/pieces';
-import type { Hertz } from '../time/units';
-import { seeded } from './random';
+import type { SoundId } from '../model';
+import type { Hertz } from '../time';
+import { seeded } from '../random';
 
 /** Sounds from here on are plucked strings for guides; those before are the kit's. */
 export const FIRST_PLUCK: SoundId = 160;

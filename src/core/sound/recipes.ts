@@ -1,5 +1,5 @@
-import type { Hertz, Seconds } from '../time/units';
-import { between } from './random';
+import type { Hertz, Seconds } from '../time';
+import { between } from '../random';
 import { band, highpass, lowpass, Stroke, type Bench } from './stroke';
 
 /**

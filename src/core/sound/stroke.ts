@@ -1,6 +1,7 @@
-import type { Hertz, Seconds } from '../time/units';
-import { filtered, type FilterSetting } from './biquad';
-import { between, type Random } from './random';
+import type { Hertz, Seconds } from '../time';
+import type { FilterSetting } from '../model';
+import { filtered } from './biquad';
+import { between, type Random } from '../random';
 
 /** What is at hand while one stroke is computed. */
 export interface Bench {

@@ -1,16 +1,16 @@
-import { emptyPattern } from '../model/make';
-import { byStaffOrder, pieceOf, type PieceId } from '../model/pieces';
 import {
+  MAX_BARS,
+  emptyPattern,
+  byStaffOrder,
+  pieceOf,
+  type PieceId,
   PATTERN_KINDS,
   type Hit,
   type Pattern,
   type PatternKind,
   type Strand,
-} from '../model/song';
-import { MAX_BARS } from '../pattern/length';
-import { barTicks, COMMON_TIME, isMeter, type Meter } from '../time/meter';
-import { STEP_RATES } from '../time/steps';
-import type { Ticks } from '../time/units';
+} from '../model';
+import { barTicks, COMMON_TIME, isMeter, type Meter, STEP_RATES, type Ticks } from '../time';
 import {
   DIGITS,
   pieceOfLabel,

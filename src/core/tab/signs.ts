@@ -1,6 +1,5 @@
-import { KIT_PIECES, findPiece, pieceOf, type PieceId } from '../model/pieces';
-import type { Flam, Hit } from '../model/song';
-import { PPQ, type Ticks, type Velocity } from '../time/units';
+import { DEFAULT_KIT, findPiece, pieceOf, type PieceId, type Flam, type Hit } from '../model';
+import { PPQ, type Ticks, type Velocity } from '../time';
 
 /** What one character says about a stroke. */
 export interface Meaning {
@@ -178,8 +177,8 @@ const OTHER_LABELS: Readonly<Record<string, PieceId>> = {
 };
 
 const byLabel = new Map<string, PieceId>(Object.entries(OTHER_LABELS));
-for (const piece of KIT_PIECES) byLabel.set(labelOf(piece.id), piece.id);
-const byName = new Map(KIT_PIECES.map((piece) => [piece.name.toUpperCase(), piece.id]));
+for (const piece of DEFAULT_KIT.pieces) byLabel.set(labelOf(piece.id), piece.id);
+const byName = new Map(DEFAULT_KIT.pieces.map((piece) => [piece.name.toUpperCase(), piece.id]));
 
 /** The piece a label or a full name stands for; undefined when it is none we know. */
 export function pieceOfLabel(label: string): PieceId | undefined {

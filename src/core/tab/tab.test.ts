@@ -1,11 +1,9 @@
 import fc from 'fast-check';
-import { checkSong } from '../model/check';
-import { emptyPattern, emptySong } from '../model/make';
-import { KIT_PIECES } from '../model/pieces';
-import type { Pattern } from '../model/song';
-import { placeHits } from '../pattern/place';
-import { anyMeter, anyWorkedPattern } from '../testing/arbitraries';
-import { barTicks } from '../time/meter';
+import { checkSong, emptyPattern, emptySong, DEFAULT_KIT, type Pattern } from '../model';
+import { placeHits } from '../pattern';
+import { anyMeter } from '../testing/arbitraries';
+import { anyWorkedPattern } from '../testing/commands';
+import { barTicks } from '../time';
 import { readTab } from './read';
 import { signsOf } from './signs';
 import { writeTab } from './write';
@@ -31,7 +29,11 @@ const sayable: fc.Arbitrary<Pattern> = fc
     bars: fc.integer({ min: 1, max: 4 }),
     step: fc.constantFrom(240, 120, 160, 480),
     hits: fc.array(
-      fc.record({ piece: fc.nat(KIT_PIECES.length - 1), step: fc.nat(70), sign: fc.nat(40) }),
+      fc.record({
+        piece: fc.nat(DEFAULT_KIT.pieces.length - 1),
+        step: fc.nat(70),
+        sign: fc.nat(40),
+      }),
       { maxLength: 40 },
     ),
   })
@@ -43,7 +45,7 @@ const sayable: fc.Arbitrary<Pattern> = fc
       { ...pattern, step: rate },
       // The last of several on one step is what stays.
       [...new Map(hits.map((h) => [`${h.piece} ${h.step}`, h])).values()].map((h, i) => {
-        const piece = KIT_PIECES[h.piece].id;
+        const piece = DEFAULT_KIT.pieces[h.piece].id;
         const meanings = [...signsOf(piece).values()];
         const meaning = meanings[h.sign % meanings.length];
         return { piece, hit: { id: `h${i}`, at: h.step * rate, push: 0, ...meaning } };

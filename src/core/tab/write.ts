@@ -1,9 +1,13 @@
-import { articulationOf, pieceOf, type PieceId } from '../model/pieces';
-import type { Hit, Pattern, Strand } from '../model/song';
-import { stepOf } from '../pattern/strands';
-import { barTicks, meterName } from '../time/meter';
-import { STEP_RATES } from '../time/steps';
-import type { Ticks } from '../time/units';
+import {
+  articulationOf,
+  pieceOf,
+  type PieceId,
+  type Hit,
+  type Pattern,
+  type Strand,
+} from '../model';
+import { stepOf } from '../pattern';
+import { barTicks, meterName, STEP_RATES, type Ticks } from '../time';
 import { DIGITS, labelOf, nearestSign, signOf, signsOf, type Meaning } from './signs';
 
 export interface WrittenTab {
@@ -113,7 +117,7 @@ const UNSAID: readonly (readonly [keyof Hit, string])[] = [
   ['room', 'a send to the room'],
   ['echo', 'a send to the echo'],
   ['length', 'the length of a note'],
-  ['channel', 'a MIDI channel'],
+  ['source', 'a MIDI channel'],
 ];
 
 /** The coarsest step rate that a whole bar holds and that has a step for each hit of the strand. */

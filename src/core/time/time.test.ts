@@ -1,13 +1,22 @@
 import fc from 'fast-check';
 import { barTicks, clickTicks, isMeter } from './meter';
+import { barAt, barNumber, ticksOfBars } from './bars';
 import { STEP_RATES } from './steps';
-import { tempoMap } from './tempo';
+import { swungBy } from './swing';
+import { compileTempo, TempoMap, type TempoChange } from './tempo';
+
+const tempoMap = (changes: readonly TempoChange[]) => new TempoMap(compileTempo(changes));
 
 const anyTempo = fc
-  .array(fc.record({ at: fc.nat(20_000), bpm: fc.double({ min: 20, max: 400, noNaN: true }) }), {
-    maxLength: 6,
-  })
-  .map((changes) => [
+  .array(
+    fc.record({
+      at: fc.nat(20_000),
+      bpm: fc.double({ min: 20, max: 400, noNaN: true }),
+      glide: fc.constantFrom(true as const, undefined),
+    }),
+    { maxLength: 6 },
+  )
+  .map((changes): TempoChange[] => [
     { at: 0, bpm: 120 },
     ...[...new Map(changes.filter((c) => c.at > 0).map((c) => [c.at, c])).values()].sort(
       (a, b) => a.at - b.at,
@@ -39,6 +48,44 @@ test('at 120 a bar of four lasts two seconds, and at half the tempo from there o
   ]);
   expect([map.secondsAt(3840), map.secondsAt(7680)]).toEqual([2, 6]);
   expect([map.bpmAt(3839), map.bpmAt(3840)]).toEqual([120, 60]);
+});
+
+test('a glide from one tempo to another takes the time of the tempos it passes through', () => {
+  const map = tempoMap([
+    { at: 0, bpm: 60, glide: true },
+    { at: 3840, bpm: 120 },
+  ]);
+  expect(map.bpmAt(1920)).toBeCloseTo(90, 9);
+  // The sum of many short steps, each at its own tempo.
+  let seconds = 0;
+  for (let tick = 0; tick < 3840; tick++) seconds += 60 / (960 * (60 + (60 * (tick + 0.5)) / 3840));
+  expect(map.secondsAt(3840)).toBeCloseTo(seconds, 5);
+  expect(map.secondsAt(4800)).toBeCloseTo(seconds + 0.5, 5);
+});
+
+test('bars are counted through changes of meter inside a stretch', () => {
+  const meters = [
+    { bar: 0, meter: { beats: 4, unit: 4 } },
+    { bar: 2, meter: { beats: 7, unit: 8 } },
+  ];
+  expect(ticksOfBars(meters, 3)).toBe(2 * 3840 + 3360);
+  fc.assert(
+    fc.property(fc.nat(40), fc.nat(3000), (bar, more) => {
+      const { start } = barNumber(meters, bar);
+      expect(barAt(meters, start).bar).toBe(bar);
+      expect(barAt(meters, start + more).start).toBe(start);
+    }),
+  );
+});
+
+test('every bar swings alike, and a last note without a partner is straight', () => {
+  const swing = { percent: 64, unit: 480 };
+  for (const at of [480, 720, 1440, 3000]) {
+    expect(swungBy(at + 3360, swing, 3360)).toBe(swungBy(at, swing, 3360));
+  }
+  expect(swungBy(480, swing, 3360)).toBeCloseTo(134.4, 6);
+  expect(swungBy(2880, swing, 3360)).toBe(0);
+  expect(swungBy(3120, swing, 3360)).toBe(0);
 });
 
 test('the click counts simple meters by beats and compound ones by dotted beats', () => {

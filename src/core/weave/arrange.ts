@@ -2,17 +2,21 @@ import {
   findPattern,
   findPlace,
   findSection,
+  MAX_SECTION_BARS,
+  MAX_TICKS,
+  spanAtEnd,
   type Place,
   type Section,
   type Song,
   type Span,
-} from '../model/song';
-import { barTicks, type Meter } from '../time/meter';
-import type { Ticks } from '../time/units';
-import { placesOf, sectionTicks } from './sections';
+} from '../model';
+import { ticksOfBars, type Meter } from '../time';
+import { guideStart } from './guideStart';
+import { laidPlaces, placesOf } from './sections';
 
 /** Puts a new section into the song, once, before the place with this index. */
 export function addSection(song: Song, section: Section, placeId: string, index: number): Song {
+  if (findSection(song, section.id) || findPlace(song, placeId)) return song;
   return {
     ...song,
     sections: [...song.sections, section],
@@ -23,7 +27,7 @@ export function addSection(song: Song, section: Section, placeId: string, index:
 /** Repeats a place right after itself: the same section again, with the same overlay. */
 export function repeatPlace(song: Song, placeId: string, newId: string): Song {
   const index = song.places.findIndex((place) => place.id === placeId);
-  if (index < 0) return song;
+  if (index < 0 || findPlace(song, newId)) return song;
   const copy = { ...song.places[index], id: newId };
   return { ...song, places: inserted(song.places, copy, index + 1) };
 }
@@ -37,16 +41,30 @@ export function movePlace(song: Song, placeId: string, to: number): Song {
   return { ...song, places: inserted(rest, song.places[from], target) };
 }
 
-/** Takes a place out; its section goes too when no other place plays it. */
+/**
+ * Takes a place out; its section goes too when no other place plays it. A guide that starts in it
+ * starts where it did, in the place that is there then.
+ */
 export function removePlace(song: Song, placeId: string): Song {
-  const place = song.places.find(({ id }) => id === placeId);
+  const place = findPlace(song, placeId);
   if (!place) return song;
-  const last = placesOf(song, place.section) === 1;
-  return {
+  const alone = placesOf(song, place.section) === 1;
+  const next: Song = {
     ...song,
     places: song.places.filter(({ id }) => id !== placeId),
-    sections: last ? song.sections.filter(({ id }) => id !== place.section) : song.sections,
+    sections: alone ? song.sections.filter(({ id }) => id !== place.section) : song.sections,
   };
+  if (!song.guides.some((guide) => guide.place === placeId)) return next;
+  const guides = song.guides.map((guide) => {
+    if (guide.place !== placeId) return guide;
+    const start = guideStart(song, guide);
+    const here = laidPlaces(next).findLast((laid) => laid.start <= start);
+    const { place: _, ...rest } = guide;
+    return here
+      ? { ...rest, place: here.place.id, at: start - here.start }
+      : { ...rest, at: start };
+  });
+  return { ...next, guides };
 }
 
 /** Changes a section's name, kind or another property of its own, in all its places. */
@@ -55,139 +73,87 @@ export function changeSection(
   sectionId: string,
   change: Partial<Pick<Section, 'name' | 'kind'>>,
 ): Song {
-  return withSection(song, sectionId, (section) => ({ ...section, ...change }));
+  return withSection(song, sectionId, (section) => {
+    const { name = section.name, kind = section.kind } = change;
+    return name === section.name && kind === section.kind ? section : { ...section, name, kind };
+  });
 }
-
-/** The longest section: as long as the longest piece of music anyone writes in one part. */
-export const MAX_SECTION_BARS = 10_000;
 
 /**
- * Makes a section longer or shorter. What played up to its old end goes on to the new one; what
- * lay beyond the new end goes, in the section and in the overlays of its places. An overlay that
- * sat on the end moves with the end.
+ * Makes a section longer or shorter. Its spans and the overlays of its places hold on to its start,
+ * its end, or both, and those that have no room wait until it is long enough again.
  */
 export function setSectionBars(song: Song, sectionId: string, bars: number): Song {
-  const section = findSection(song, sectionId);
-  if (!section || !(bars >= 1) || bars > MAX_SECTION_BARS || bars === section.bars) return song;
-  return refit(song, section, section.meter, Math.floor(bars));
-}
-
-/** Counts a section in another meter, with as many bars as before. */
-export function setSectionMeter(song: Song, sectionId: string, meter: Meter): Song {
-  const section = findSection(song, sectionId);
-  return section ? refit(song, section, meter, section.bars) : song;
-}
-
-function refit(song: Song, section: Section, meter: Meter, bars: number): Song {
-  const before = sectionTicks(section);
-  const after = bars * barTicks(meter);
-  const moved = after - before;
-  const stretched = (span: Span): Span[] => {
-    const to = span.to === before ? after : Math.min(span.to, after);
-    return span.from < to ? [{ ...span, to }] : [];
-  };
-  const atEnd = (span: Span): Span[] => {
-    const from = span.to === before ? span.from + moved : span.from;
-    const to = span.to === before ? after : Math.min(span.to, after);
-    return from >= 0 && from < to ? [{ ...span, from, to }] : [];
-  };
-  const next = withSection(song, section.id, () => ({
-    ...section,
-    meter,
-    bars,
-    spans: section.spans.flatMap((span) =>
-      span.from > 0 && isTail(span, section) ? atEnd(span) : stretched(span),
-    ),
-  }));
-  return {
-    ...next,
-    places: next.places.map((place) =>
-      place.section === section.id && place.overlay.length > 0
-        ? { ...place, overlay: place.overlay.flatMap(atEnd) }
-        : place,
-    ),
-  };
-}
-
-/** A span that lies on top of another one up to the end of the section, as a fill does. */
-function isTail(span: Span, section: Section): boolean {
-  return (
-    span.to === sectionTicks(section) &&
-    section.spans.some((below) => below !== span && below.from < span.from && below.to >= span.to)
+  return withSection(song, sectionId, (section) =>
+    bars !== section.bars && canLast(section.meters, bars) ? { ...section, bars } : section,
   );
+}
+
+/** Counts a section in another meter from its start to its end, with as many bars as before. */
+export function setSectionMeter(song: Song, sectionId: string, meter: Meter): Song {
+  return withSection(song, sectionId, (section) => {
+    const [first, ...others] = section.meters;
+    const { beats, unit } = meter;
+    const same = others.length === 0 && first.meter.beats === beats && first.meter.unit === unit;
+    const meters = [{ bar: 0, meter: { beats, unit } }];
+    return same || !canLast(meters, section.bars) ? section : { ...section, meters };
+  });
+}
+
+/** Whether so many bars in these meters can be a section. */
+export function canLast(meters: Section['meters'], bars: number): boolean {
+  const whole = Number.isInteger(bars) && bars >= 1 && bars <= MAX_SECTION_BARS;
+  return whole && ticksOfBars(meters, bars) <= MAX_TICKS;
 }
 
 /** Puts a span on top of a section's stack, so that all its places play it. */
 export function addSpan(song: Song, sectionId: string, span: Span): Song {
-  if (!fits(song, sectionId, span)) return song;
-  return withSection(song, sectionId, (section) => ({
-    ...section,
-    spans: [...section.spans, span],
-  }));
+  if (!findPattern(song, span.pattern)) return song;
+  return withSection(song, sectionId, (section) =>
+    isThere(section.spans, span.id) ? section : { ...section, spans: [...section.spans, span] },
+  );
 }
 
-export function removeSpan(song: Song, sectionId: string, index: number): Song {
-  if (!findSection(song, sectionId)?.spans[index]) return song;
-  return withSection(song, sectionId, (section) => ({
-    ...section,
-    spans: section.spans.filter((_, i) => i !== index),
-  }));
+export function removeSpan(song: Song, sectionId: string, spanId: string): Song {
+  return withSection(song, sectionId, (section) =>
+    isThere(section.spans, spanId)
+      ? { ...section, spans: section.spans.filter(({ id }) => id !== spanId) }
+      : section,
+  );
 }
 
 /** Lays a span over one place only. */
 export function addOverlay(song: Song, placeId: string, span: Span): Song {
-  const section = findPlace(song, placeId)?.section;
-  if (section === undefined || !fits(song, section, span)) return song;
-  return withPlace(song, placeId, (place) => ({ ...place, overlay: [...place.overlay, span] }));
-}
-
-export function removeOverlay(song: Song, placeId: string, index: number): Song {
-  if (!findPlace(song, placeId)?.overlay[index]) return song;
-  return withPlace(song, placeId, (place) => ({
-    ...place,
-    overlay: place.overlay.filter((_, i) => i !== index),
-  }));
-}
-
-/** Whether a span plays a pattern of the song and lies within the section. */
-function fits(song: Song, sectionId: string, span: Span): boolean {
-  const section = findSection(song, sectionId);
-  return (
-    section !== undefined &&
-    findPattern(song, span.pattern) !== undefined &&
-    span.from >= 0 &&
-    span.from < span.to &&
-    span.to <= sectionTicks(section)
+  if (!findPattern(song, span.pattern)) return song;
+  return withPlace(song, placeId, (place) =>
+    isThere(place.overlay, span.id) ? place : { ...place, overlay: [...place.overlay, span] },
   );
 }
 
-/** A span that ends with the section and starts as early as the pattern is long: for a fill. */
-export function spanAtEnd(song: Song, sectionId: string, patternId: string): Span | undefined {
-  const section = findSection(song, sectionId);
+export function removeOverlay(song: Song, placeId: string, spanId: string): Song {
+  return withPlace(song, placeId, (place) =>
+    isThere(place.overlay, spanId)
+      ? { ...place, overlay: place.overlay.filter(({ id }) => id !== spanId) }
+      : place,
+  );
+}
+
+/** Lays a pattern over the end of one place, only there, from as early as it is long. */
+export function layFill(song: Song, placeId: string, patternId: string, spanId: string): Song {
   const pattern = findPattern(song, patternId);
-  if (!section || !pattern) return undefined;
-  const to = sectionTicks(section);
-  return spanOf(patternId, Math.max(0, to - pattern.length), to);
+  return pattern ? addOverlay(song, placeId, spanAtEnd(patternId, spanId, pattern.length)) : song;
 }
 
-/** A span over the whole section. */
-export function spanOver(song: Song, sectionId: string, patternId: string): Span | undefined {
-  const section = findSection(song, sectionId);
-  return section && findPattern(song, patternId)
-    ? spanOf(patternId, 0, sectionTicks(section))
-    : undefined;
-}
+const isThere = (spans: readonly Span[], id: string) => spans.some((span) => span.id === id);
 
-function spanOf(pattern: string, from: Ticks, to: Ticks): Span {
-  return { pieces: 'all', from, to, pattern, offset: 0, mode: 'replace' };
-}
-
-/** How often a pattern is laid out: spans of sections count once for each place. */
+/** In how many places a pattern is laid out. */
 export function usesOf(song: Song, patternId: string): number {
-  return song.places.reduce((sum, place) => {
-    const spans = [...(findSection(song, place.section)?.spans ?? []), ...place.overlay];
-    return sum + (spans.some((span) => span.pattern === patternId) ? 1 : 0);
-  }, 0);
+  const plays = ({ pattern }: Span) => pattern === patternId;
+  const playing = new Set(
+    song.sections.flatMap(({ id, spans }) => (spans.some(plays) ? [id] : [])),
+  );
+  return song.places.filter(({ section, overlay }) => playing.has(section) || overlay.some(plays))
+    .length;
 }
 
 /** Takes a pattern off the shelf and out of every section and place that plays it. */
@@ -206,14 +172,20 @@ export function removePattern(song: Song, patternId: string): Song {
   };
 }
 
-function withSection(song: Song, id: string, change: (section: Section) => Section): Song {
-  if (!findSection(song, id)) return song;
-  return { ...song, sections: song.sections.map((s) => (s.id === id ? change(s) : s)) };
+/** The song with one section changed; the very same song where the section stays the same. */
+export function withSection(song: Song, id: string, change: (section: Section) => Section): Song {
+  const before = findSection(song, id);
+  const after = before && change(before);
+  if (!after || after === before) return song;
+  return { ...song, sections: song.sections.map((s) => (s === before ? after : s)) };
 }
 
-function withPlace(song: Song, id: string, change: (place: Place) => Place): Song {
-  if (!findPlace(song, id)) return song;
-  return { ...song, places: song.places.map((p) => (p.id === id ? change(p) : p)) };
+/** The song with one place changed; the very same song where the place stays the same. */
+export function withPlace(song: Song, id: string, change: (place: Place) => Place): Song {
+  const before = findPlace(song, id);
+  const after = before && change(before);
+  if (!after || after === before) return song;
+  return { ...song, places: song.places.map((p) => (p === before ? after : p)) };
 }
 
 function inserted<T>(list: readonly T[], item: T, index: number): T[] {

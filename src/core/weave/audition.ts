@@ -1,6 +1,5 @@
-import type { PieceId } from '../model/pieces';
-import type { Pattern, Place, Song } from '../model/song';
-import type { Ticks } from '../time/units';
+import { anchored, type Pattern, type PieceId, type Place, type Song } from '../model';
+import type { Ticks } from '../time';
 import { laidPlaces } from './sections';
 
 /** What is heard in place of the drums of a stretch of the song. */
@@ -28,11 +27,13 @@ export function auditioned(
       const [first, last] = [Math.max(start, from), Math.min(end, to)];
       if (first >= last) return [];
       const span = {
+        id: HEARD,
+        role: 'change' as const,
+        ...anchored(first - start, last - start, end - start),
         pieces: pieces ? [...pieces] : ('all' as const),
-        from: first - start,
-        to: last - start,
         pattern: HEARD,
-        offset: (first - from) % pattern.length,
+        // Strands with loops of their own run on: how far into the pattern they are is not cut to it.
+        offset: first - from,
         mode: 'replace' as const,
       };
       return [[place, { ...place, overlay: [...place.overlay, span] }] as const];

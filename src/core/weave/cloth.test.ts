@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { demoSongs } from '../../demo';
-import { byStaffOrder, pieceOf } from '../model/pieces';
-import { anyCommand, anySong } from '../testing/arbitraries';
-import { applyCommand } from '../commands/apply';
+import { byStaffOrder, pieceOf } from '../model';
+import { anySong } from '../testing/arbitraries';
+import { anyCommand } from '../testing/commands';
+import { applyCommand } from '../commands';
 import { cloth, clothByFamily } from './cloth';
 import {
   barAround,

@@ -1,8 +1,16 @@
-import { byStaffOrder, FAMILIES, pieceOf, type PieceId } from '../model/pieces';
-import { findStrand, type Pattern, type Song, type Span } from '../model/song';
-import { barTicks } from '../time/meter';
-import type { Ticks } from '../time/units';
-import { laidPlaces } from './sections';
+import { Latest } from '../memo';
+import {
+  byStaffOrder,
+  FAMILIES,
+  findStrand,
+  pieceOf,
+  type Pattern,
+  type PieceId,
+  type Song,
+  type Strand,
+} from '../model';
+import { barAt, barNumber, type Ticks } from '../time';
+import { laidPlaces, stackOf, type LaidPlace, type LaidSpan } from './sections';
 import { timeline, type TimedHit } from './timeline';
 
 /** A stretch of one row that comes from one pattern. */
@@ -28,11 +36,23 @@ export interface Cloth {
   length: Ticks;
 }
 
-const clothCache = new WeakMap<Song, Cloth>();
+const cloths = new Latest<Song, Cloth>(3, 1);
 
 export function cloth(song: Song): Cloth {
-  const cached = clothCache.get(song);
-  if (cached) return cached;
+  return cloths.of(
+    '',
+    (known) => looksAs(known, song),
+    song,
+    () => computeCloth(song),
+  );
+}
+
+/** Whether two songs have the same cloth: all that decides it is the very same. */
+function looksAs(a: Song, b: Song): boolean {
+  return timeline(a) === timeline(b) && a.kit === b.kit;
+}
+
+function computeCloth(song: Song): Cloth {
   const rows = new Map<PieceId, ClothRow>();
   for (const hit of timeline(song)) {
     let row = rows.get(hit.piece);
@@ -42,68 +62,65 @@ export function cloth(song: Song): Cloth {
   const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
   const laid = laidPlaces(song);
   for (const row of rows.values()) row.cells = cellsOf(row.piece, laid, patterns);
-  const result = {
-    rows: [...rows.values()].sort((a, b) => byStaffOrder(a.piece, b.piece)),
+  return {
+    rows: [...rows.values()].sort((a, b) => byStaffOrder(a.piece, b.piece, song.kit)),
     length: laid.at(-1)?.end ?? 0,
   };
-  clothCache.set(song, result);
-  return result;
 }
 
 /** The cells of one row: spans that have hits of this piece, cut where a higher one replaces it. */
 function cellsOf(
   piece: PieceId,
-  laid: ReturnType<typeof laidPlaces>,
+  laid: readonly LaidPlace[],
   patterns: ReadonlyMap<string, Pattern>,
 ): ClothCell[] {
-  return laid.flatMap(({ place, section, start }) => {
-    const spans = [...section.spans, ...place.overlay];
+  return laid.flatMap((place) => {
     const cells: ClothCell[] = [];
-    spans.forEach((span, i) => {
-      const applies = span.pieces === 'all' || span.pieces.includes(piece);
+    for (const lies of stackOf(place)) {
+      const { span, overlay, from, to } = lies;
+      if (span.pieces !== 'all' && !span.pieces.includes(piece)) continue;
+      const { start } = place;
+      if (span.mode === 'replace') cutOut(cells, start + from, start + to);
       const pattern = patterns.get(span.pattern);
-      const has = pattern?.strands.some((s) => s.piece === piece && s.hits.length > 0);
-      if (!applies) return;
-      if (span.mode === 'replace') cutOut(cells, start + span.from, start + span.to);
-      if (!pattern || !has) return;
-      const overlay = i >= section.spans.length;
-      for (const [from, to] of heardStretches(pattern, piece, span, barTicks(section.meter))) {
+      const strand = pattern && findStrand(pattern, piece);
+      if (!pattern || !strand || strand.hits.length === 0) continue;
+      for (const [heardFrom, heardTo] of heardStretches(pattern, strand, lies, place)) {
         cells.push({
-          from: start + from,
-          to: start + to,
+          from: start + heardFrom,
+          to: start + heardTo,
           pattern: pattern.id,
           dye: pattern.dye,
           overlay,
         });
       }
-    });
+    }
     return cells.sort((a, b) => a.from - b.from);
   });
 }
 
-/** The bars of a span in which the piece is struck at all, joined where they touch. */
+/** The bars of a span in which a strand is struck at all, joined where they touch. */
 function heardStretches(
   pattern: Pattern,
-  piece: PieceId,
-  span: Span,
-  bar: Ticks,
+  { hits, loopTicks: period = pattern.length }: Strand,
+  { from, to, offset }: LaidSpan,
+  { section }: LaidPlace,
 ): [from: Ticks, to: Ticks][] {
-  const strand = findStrand(pattern, piece);
-  const { hits, loopTicks: period = pattern.length } = strand ?? { hits: [] };
-  const heard = new Set<number>();
-  for (let round = span.from - (span.offset % period); round < span.to; round += period) {
+  const stretches: [Ticks, Ticks][] = [];
+  let bar = barAt(section.meters, from);
+  let next = barNumber(section.meters, bar.bar + 1);
+  for (let round = from - (offset % period); round < to; round += period) {
     for (const hit of hits) {
       const at = round + hit.at;
-      if (at >= span.from && at < span.to) heard.add(Math.floor(at / bar));
+      if (at < from || at >= to) continue;
+      if (at >= next.start) {
+        bar = barAt(section.meters, at);
+        next = barNumber(section.meters, bar.bar + 1);
+      }
+      const [begins, ends] = [Math.max(from, bar.start), Math.min(to, next.start)];
+      const last = stretches.at(-1);
+      if (!last || begins > last[1]) stretches.push([begins, ends]);
+      else last[1] = Math.max(last[1], ends);
     }
-  }
-  const stretches: [Ticks, Ticks][] = [];
-  for (const index of [...heard].sort((a, b) => a - b)) {
-    const from = Math.max(span.from, index * bar);
-    const to = Math.min(span.to, (index + 1) * bar);
-    const last = stretches.at(-1);
-    if (last && last[1] === from) last[1] = to;
-    else stretches.push([from, to]);
   }
   return stretches;
 }
@@ -118,27 +135,32 @@ function cutOut(cells: ClothCell[], from: Ticks, to: Ticks): void {
   }
 }
 
-const familyCache = new WeakMap<Song, Cloth>();
+const familyCloths = new Latest<Cloth, Cloth>(3, 1);
 
 /** The same picture with one row a family (cymbals, hats, snare ...), for where there is little room. */
 export function clothByFamily(song: Song): Cloth {
-  const cached = familyCache.get(song);
-  if (cached) return cached;
   const byPiece = cloth(song);
-  const rows = FAMILIES.flatMap((family): ClothRow[] => {
-    const members = byPiece.rows.filter(({ piece }) => pieceOf(piece).family === family);
-    if (members.length === 0) return [];
-    return [
-      {
-        piece: members[0].piece,
-        cells: joined(members.flatMap((row) => row.cells)),
-        hits: members.flatMap((row) => row.hits),
-      },
-    ];
-  });
-  const result = { rows, length: byPiece.length };
-  familyCache.set(song, result);
-  return result;
+  return familyCloths.of(
+    '',
+    (known) => known === byPiece,
+    byPiece,
+    () => {
+      const rows = FAMILIES.flatMap((family): ClothRow[] => {
+        const members = byPiece.rows.filter(
+          ({ piece }) => pieceOf(piece, song.kit).family === family,
+        );
+        if (members.length === 0) return [];
+        return [
+          {
+            piece: members[0].piece,
+            cells: joined(members.flatMap((row) => row.cells)),
+            hits: members.flatMap((row) => row.hits),
+          },
+        ];
+      });
+      return { rows, length: byPiece.length };
+    },
+  );
 }
 
 /** Cells of one pattern that overlap or touch become one. */

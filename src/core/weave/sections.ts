@@ -1,10 +1,34 @@
-import { barTicks, beatTicks, COMMON_TIME, type Meter } from '../time/meter';
-import type { Ticks } from '../time/units';
-import { findSection, type Place, type Section, type Song } from '../model/song';
+import {
+  findSection,
+  placeOfSpan,
+  type Place,
+  type Section,
+  type Song,
+  type Span,
+  type SpanPlace,
+} from '../model';
+import {
+  barAt,
+  barNumber,
+  beatTicks,
+  COMMON_TIME,
+  ticksOfBars,
+  type Bar,
+  type MeterChange,
+  type TempoChange,
+  type Ticks,
+} from '../time';
 
 /** Length of a section, from its first beat to its end. */
-export function sectionTicks(section: Pick<Section, 'meter' | 'bars'>): Ticks {
-  return barTicks(section.meter) * section.bars;
+export function sectionTicks(section: Pick<Section, 'meters' | 'bars'>): Ticks {
+  return ticksOfBars(section.meters, section.bars);
+}
+
+/** A span where it lies in its section. */
+export interface LaidSpan extends SpanPlace {
+  span: Span;
+  /** Laid over this place only. */
+  overlay: boolean;
 }
 
 /** A place with its section and where in the song it lies. */
@@ -17,28 +41,56 @@ export interface LaidPlace {
   firstBar: number;
   start: Ticks;
   end: Ticks;
+  /** The tempos that hold here, from its start on; none is the tempo of the song. */
+  tempos: readonly TempoChange[];
 }
 
-const laidCache = new WeakMap<readonly Place[], { sections: unknown; laid: LaidPlace[] }>();
+/** All places of the song that was asked for last; the values are shared with nothing else. */
+let last: { places: unknown; sections: unknown; laid: LaidPlace[] }[] = [];
 
 /** All places one after another, as the song plays them. */
-export function laidPlaces(song: Song): LaidPlace[] {
-  const cached = laidCache.get(song.places);
-  if (cached?.sections === song.sections) return cached.laid;
-  const byId = new Map(song.sections.map((section) => [section.id, section]));
+export function laidPlaces(song: Pick<Song, 'places' | 'sections'>): LaidPlace[] {
+  const { places, sections } = song;
+  const known = last.find((one) => one.places === places && one.sections === sections);
+  if (known) return known.laid;
+  const byId = new Map(sections.map((section) => [section.id, section]));
   const laid: LaidPlace[] = [];
   let start = 0;
   let firstBar = 0;
-  song.places.forEach((place, index) => {
+  places.forEach((place, index) => {
     const section = byId.get(place.section);
     if (!section) return;
     const end = start + sectionTicks(section);
-    laid.push({ place, section, index, firstBar, start, end });
+    const tempos = place.tempos ?? section.tempos;
+    laid.push({ place, section, index, firstBar, start, end, tempos });
     start = end;
     firstBar += section.bars;
   });
-  laidCache.set(song.places, { sections: song.sections, laid });
+  last = [{ places, sections, laid }, ...last.slice(0, 3)];
   return laid;
+}
+
+/** The stack of a place, from the bottom up, as far as its section has room for it. */
+export function stackOf({ place, section, start, end }: LaidPlace): LaidSpan[] {
+  const length = end - start;
+  const laid = (overlay: boolean) => (span: Span) => {
+    const lies = placeOfSpan(span, length);
+    return lies ? [{ span, overlay, ...lies }] : [];
+  };
+  return [...section.spans.flatMap(laid(false)), ...place.overlay.flatMap(laid(true))];
+}
+
+/** The place that a tick lies in; beyond the end the last one, before the start the first. */
+export function placeAt(song: Song, tick: Ticks): LaidPlace | undefined {
+  const laid = laidPlaces(song);
+  let low = 0;
+  let high = laid.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (laid[middle].start <= tick) low = middle;
+    else high = middle - 1;
+  }
+  return laid[low];
 }
 
 export function songTicks(song: Song): Ticks {
@@ -46,8 +98,19 @@ export function songTicks(song: Song): Ticks {
 }
 
 export function songBars(song: Song): number {
-  const last = laidPlaces(song).at(-1);
-  return last ? last.firstBar + last.section.bars : 0;
+  const end = laidPlaces(song).at(-1);
+  return end ? end.firstBar + end.section.bars : 0;
+}
+
+/** How bars are counted where nothing is laid out. */
+const EMPTY: readonly MeterChange[] = [{ bar: 0, meter: COMMON_TIME }];
+
+/** The bar of the song that a tick lies in, counted from 0; beyond the end the last meter goes on. */
+export function barOfSong(song: Song, tick: Ticks): Bar {
+  const here = placeAt(song, tick);
+  if (!here) return barAt(EMPTY, tick);
+  const { bar, start, meter } = barAt(here.section.meters, tick - here.start);
+  return { bar: here.firstBar + bar, start: here.start + start, meter };
 }
 
 /** A place in the song as musicians say it: bar and beat counted from 1, and ticks beyond the beat. */
@@ -59,39 +122,25 @@ export interface Position {
 
 /** Where a tick lies; beyond the end the last meter goes on. */
 export function positionAt(song: Song, tick: Ticks): Position {
-  const laid = laidPlaces(song);
-  const here = laid.findLast(({ start }) => start <= tick) ?? laid[0];
-  const meter: Meter = here?.section.meter ?? COMMON_TIME;
-  const local = tick - (here?.start ?? 0);
-  const bar = Math.floor(local / barTicks(meter));
-  const inBar = local - bar * barTicks(meter);
-  const beatLength = beatTicks(meter);
-  const beat = Math.floor(inBar / beatLength);
-  return {
-    bar: (here?.firstBar ?? 0) + bar + 1,
-    beat: beat + 1,
-    ticks: Math.floor(inBar - beat * beatLength),
-  };
+  const { bar, start, meter } = barOfSong(song, tick);
+  const inBar = tick - start;
+  const beat = Math.floor(inBar / beatTicks(meter));
+  return { bar: bar + 1, beat: beat + 1, ticks: Math.floor(inBar - beat * beatTicks(meter)) };
 }
 
 /** Where a bar of the song begins, counted from 1; beyond the end the last meter goes on. */
 export function tickOfBar(song: Song, bar: number): Ticks {
   const laid = laidPlaces(song).findLast(({ firstBar }) => firstBar < bar);
-  const meter = laid?.section.meter ?? COMMON_TIME;
-  return (laid?.start ?? 0) + (bar - 1 - (laid?.firstBar ?? 0)) * barTicks(meter);
+  if (!laid) return barNumber(EMPTY, bar - 1).start;
+  return laid.start + barNumber(laid.section.meters, bar - 1 - laid.firstBar).start;
 }
 
-/** The bar line at or before a tick, and the one after it. */
+/** The bar line at or before a tick, and the one after it; none before the song or after its end. */
 export function barAround(song: Song, tick: Ticks): { from: Ticks; to: Ticks } {
-  const laid = laidPlaces(song);
-  const here = laid.findLast(({ start }) => start <= tick) ?? laid[0];
-  if (!here) return { from: 0, to: 0 };
-  const length = barTicks(here.section.meter);
-  const bar = Math.max(
-    0,
-    Math.min(here.section.bars - 1, Math.floor((tick - here.start) / length)),
-  );
-  return { from: here.start + bar * length, to: here.start + (bar + 1) * length };
+  const end = songTicks(song);
+  if (end === 0) return { from: 0, to: 0 };
+  const bar = barOfSong(song, Math.max(0, Math.min(end - 1, tick)));
+  return { from: bar.start, to: Math.min(end, tickOfBar(song, bar.bar + 2)) };
 }
 
 /** In how many places of the song a section appears. */
@@ -99,7 +148,7 @@ export function placesOf(song: Song, sectionId: string): number {
   return song.places.filter((place) => place.section === sectionId).length;
 }
 
-/** What a place is called on the cloth: "verse 2" when several places are of the same kind. */
+/** What a place is called on the cloth: "verse 2" when several places are of the same name. */
 export function placeName(song: Song, laid: LaidPlace): string {
   const { section } = laid;
   const alike = song.places.filter(

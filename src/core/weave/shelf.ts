@@ -1,4 +1,4 @@
-import { findPattern, type Offcut, type Pattern, type Song } from '../model/song';
+import { findPattern, type Offcut, type Pattern, type Song } from '../model';
 import { removePattern } from './arrange';
 
 /** Notes, stars and tags of a pattern; an empty one is taken away. */
@@ -31,9 +31,9 @@ export function movePattern(song: Song, id: string, to: number): Song {
 
 /** Puts something among the offcuts; what is there already stays once. */
 export function addOffcuts(song: Song, offcuts: readonly Offcut[]): Song {
-  const there = new Set((song.offcuts ?? []).map(({ id }) => id));
-  const fresh = offcuts.filter(({ id }) => !there.has(id));
-  return fresh.length === 0 ? song : { ...song, offcuts: [...(song.offcuts ?? []), ...fresh] };
+  const there = new Set(song.offcuts.map(({ id }) => id));
+  const fresh = offcuts.filter(({ id }) => !there.has(id) && there.add(id));
+  return fresh.length === 0 ? song : { ...song, offcuts: [...song.offcuts, ...fresh] };
 }
 
 /** Takes a pattern off the shelf and out of the song, and keeps it among the offcuts. */
@@ -47,14 +47,14 @@ export function setAside(song: Song, patternId: string): Song {
 
 /** Takes something out of the offcuts again: a removed pattern goes back onto the shelf. */
 export function recoverOffcut(song: Song, id: string): Song {
-  const offcut = song.offcuts?.find((other) => other.id === id);
+  const offcut = song.offcuts.find((other) => other.id === id);
   if (!offcut) return song;
-  const offcuts = song.offcuts!.filter((other) => other !== offcut);
+  const offcuts = song.offcuts.filter((other) => other !== offcut);
   const { pattern } = offcut;
   const back = pattern && !findPattern(song, pattern.id) ? [pattern] : [];
   return { ...song, offcuts, patterns: [...song.patterns, ...back] };
 }
 
 export function emptyOffcuts(song: Song): Song {
-  return song.offcuts && song.offcuts.length > 0 ? { ...song, offcuts: [] } : song;
+  return song.offcuts.length > 0 ? { ...song, offcuts: [] } : song;
 }

@@ -1,12 +1,9 @@
-import type { Channel, Ticks, Velocity } from '../time/units';
-import { DRUM_CHANNEL, PPQ } from '../time/units';
-import type { PieceId } from '../model/pieces';
-import type { Hit, Pattern, Song, Span } from '../model/song';
-import { soundsOn } from '../pattern/cycle';
-import { isFigure, strokesOf, type Stroke } from '../pattern/figure';
-import { swungBy } from '../pattern/swing';
-import { tempoMapOf } from '../time/tempo';
-import { laidPlaces, type LaidPlace } from './sections';
+import type { Hit, Pattern, PieceId, Song } from '../model';
+import { Latest } from '../memo';
+import { isFigure, soundsOn, strokesOf, swingOf, type Stroke } from '../pattern';
+import { DRUM_CHANNEL, pushOfMs, type Channel, type Ticks, type Velocity } from '../time';
+import { laidPlaces, stackOf, type LaidPlace, type LaidSpan } from './sections';
+import { tempoKey, tempoOfSong } from './tempo';
 
 /** A hit where it sounds in the song. */
 export interface TimedHit {
@@ -48,28 +45,38 @@ interface Round {
   hits: OrderedHit[];
 }
 
-const roundsCache = new WeakMap<Pattern, Round[]>();
+/**
+ * What was computed of the patterns and places that were heard last, by their ids: undo keeps earlier
+ * values alive, and must not keep what can be computed of them.
+ */
+const rounds = new Latest<Pattern, Round[]>(2, 2048);
+const blocks = new Latest<Block, TimedHit[]>(3, 16_384);
 
 /** The hits of a pattern in the order they sound, by how soon they come round. */
 function roundsOf(pattern: Pattern): Round[] {
-  const cached = roundsCache.get(pattern);
-  if (cached) return cached;
+  return rounds.of(
+    pattern.id,
+    (known) => known === pattern,
+    pattern,
+    () => computeRounds(pattern),
+  );
+}
+
+function computeRounds(pattern: Pattern): Round[] {
   const byPeriod = new Map<Ticks, OrderedHit[]>();
   for (const { piece, hits, loopTicks = pattern.length } of pattern.strands) {
     if (hits.length === 0) continue;
     let list = byPeriod.get(loopTicks);
     if (!list) byPeriod.set(loopTicks, (list = []));
     for (const hit of hits) {
-      const offset = hit.push + swungBy(hit.at, pattern.swing);
+      const offset = hit.push + swingOf(pattern, hit.at);
       list.push({ piece, hit, offset, touch: touchOf(hit), figure: isFigure(hit) });
     }
   }
-  const rounds = [...byPeriod].map(([period, hits]) => {
+  return [...byPeriod].map(([period, hits]) => {
     hits.sort((a, b) => a.hit.at + a.offset - (b.hit.at + b.offset));
     return { period, own: period !== pattern.length, hits };
   });
-  roundsCache.set(pattern, rounds);
-  return rounds;
 }
 
 function touchOf({ choke, pan, tune, reverse, room, echo }: Hit): Touch | undefined {
@@ -78,79 +85,78 @@ function touchOf({ choke, pan, tune, reverse, room, echo }: Hit): Touch | undefi
     : undefined;
 }
 
-/** What a block was computed from; while all of it is the same, the block is too. */
+/** What the hits of a place are computed from; while all of it is the same, the hits are too. */
 interface Block {
+  place: LaidPlace['place'];
   section: LaidPlace['section'];
   start: Ticks;
   patterns: (Pattern | undefined)[];
   /** Set where figures last so many milliseconds whatever the tempo. */
-  tempo: Song['tempo'] | undefined;
-  hits: TimedHit[];
+  tempo: unknown[] | undefined;
 }
 
-const blockCache = new WeakMap<LaidPlace['place'], Block>();
-
 function blockOf(
-  laid: LaidPlace,
+  song: Song,
+  laid: readonly LaidPlace[],
+  index: number,
   patterns: ReadonlyMap<string, Pattern>,
-  tempo: Song['tempo'],
 ): TimedHit[] {
-  const { place, section, start } = laid;
+  const { place, section, start } = laid[index];
   const spans = place.overlay.length ? [...section.spans, ...place.overlay] : section.spans;
-  const cached = blockCache.get(place);
-  if (
-    cached?.section === section &&
-    cached.start === start &&
-    (cached.tempo === undefined || cached.tempo === tempo) &&
-    spans.every((span, i) => cached.patterns[i] === patterns.get(span.pattern))
-  ) {
-    return cached.hits;
-  }
-  const hits: TimedHit[] = [];
-  let figures = false;
-  const ticksPerMs = (tick: Ticks) => {
-    figures = true;
-    return (tempoMapOf(tempo).bpmAt(tick) * PPQ) / 60_000;
-  };
-  spans.forEach((span, i) => {
-    const pattern = patterns.get(span.pattern);
-    if (pattern) layHits(hits, pattern, span, spans.slice(i + 1), laid, ticksPerMs);
-  });
-  sortByTick(hits);
-  blockCache.set(place, {
+  const isSame = (known: Block) =>
+    known.place === place &&
+    known.section === section &&
+    known.start === start &&
+    spans.every((span, i) => known.patterns[i] === patterns.get(span.pattern)) &&
+    (known.tempo === undefined ||
+      tempoKey(song, laid, index).every((part, i) => part === known.tempo![i]));
+  const block: Block = {
+    place,
     section,
     start,
     patterns: spans.map((span) => patterns.get(span.pattern)),
-    tempo: figures ? tempo : undefined,
-    hits,
+    tempo: undefined,
+  };
+  return blocks.of(place.id, isSame, block, () => {
+    const hits: TimedHit[] = [];
+    const ticksPerMs = (tick: Ticks) => {
+      block.tempo = tempoKey(song, laid, index);
+      return pushOfMs(1, tempoOfSong(song).bpmAt(tick));
+    };
+    const stack = stackOf(laid[index]);
+    stack.forEach((lies, i) => {
+      const pattern = patterns.get(lies.span.pattern);
+      if (pattern) layHits(hits, pattern, lies, stack.slice(i + 1), laid[index], ticksPerMs);
+    });
+    sortByTick(hits);
+    return hits;
   });
-  return hits;
 }
 
 /** Lays the hits of one span, but for those that a span further up replaces. */
 function layHits(
   out: TimedHit[],
   pattern: Pattern,
-  span: Span,
-  above: readonly Span[],
+  { span, from, to, offset: begins }: LaidSpan,
+  above: readonly LaidSpan[],
   { place, start }: LaidPlace,
   ticksPerMs: (tick: Ticks) => number,
 ): void {
   const covering = above.filter(
-    (other) => other.mode === 'replace' && other.from < span.to && other.to > span.from,
+    (other) => other.span.mode === 'replace' && other.from < to && other.to > from,
   );
   const wanted = span.pieces === 'all' ? undefined : new Set(span.pieces);
   for (const { period, own, hits } of roundsOf(pattern)) {
-    let round = span.from - (span.offset % period);
-    for (; round < span.to; round += period) {
+    let round = from - (begins % period);
+    for (; round < to; round += period) {
       for (const { piece, hit, offset, touch, figure } of hits) {
         const home = round + hit.at;
-        if (home < span.from || home >= span.to) continue;
+        if (home < from || home >= to) continue;
         if (wanted && !wanted.has(piece)) continue;
         if (covering.length > 0 && covering.some((other) => covers(other, piece, home))) continue;
-        const inPass = home - span.from + span.offset;
+        const inPass = home - from + begins;
         if (hit.cycle && !soundsOn(hit, Math.floor(inPass / pattern.length))) continue;
-        const by = own ? hit.push + swungBy(inPass % pattern.length, pattern.swing) : offset;
+        const by = own ? hit.push + swingOf(pattern, inPass % pattern.length) : offset;
         const timed: TimedHit = {
           tick: Math.max(0, start + home + by),
           home: start + home,
@@ -158,7 +164,7 @@ function layHits(
           articulation: hit.articulation,
           velocity: hit.velocity,
           length: hit.length,
-          channel: hit.channel ?? DRUM_CHANNEL,
+          channel: hit.source ?? DRUM_CHANNEL,
           touch,
           hit: hit.id,
           pattern: pattern.id,
@@ -183,8 +189,8 @@ function playedAs(timed: TimedHit, strokes: readonly Stroke[]): TimedHit[] {
   });
 }
 
-export function covers(span: Span, piece: PieceId, at: Ticks): boolean {
-  return at >= span.from && at < span.to && (span.pieces === 'all' || span.pieces.includes(piece));
+function covers({ span, from, to }: LaidSpan, piece: PieceId, at: Ticks): boolean {
+  return at >= from && at < to && (span.pieces === 'all' || span.pieces.includes(piece));
 }
 
 /** Stable, and linear for the nearly ordered lists that blocks and their joins are. */
@@ -207,7 +213,8 @@ function sortByTick(hits: TimedHit[]): void {
   }
 }
 
-const timelineCache = new WeakMap<Song, TimedHit[]>();
+/** Whole timelines, of the few songs that were asked for last. */
+const timelines = new Latest<Song, TimedHit[]>(4, 1);
 
 /**
  * Every hit of the song in the order it sounds: the stacks of spans resolved, overlays on top.
@@ -215,12 +222,29 @@ const timelineCache = new WeakMap<Song, TimedHit[]>();
  * Places that an edit did not touch are not computed again.
  */
 export function timeline(song: Song): TimedHit[] {
-  const cached = timelineCache.get(song);
-  if (cached) return cached;
-  const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
-  const blocks = laidPlaces(song).map((laid) => blockOf(laid, patterns, song.tempo));
-  const hits = ([] as TimedHit[]).concat(...blocks);
-  sortByTick(hits);
-  timelineCache.set(song, hits);
-  return hits;
+  return timelines.of(
+    '',
+    (known) => soundsAs(known, song),
+    song,
+    () => {
+      const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
+      const laid = laidPlaces(song);
+      const hits: TimedHit[] = [];
+      for (let i = 0; i < laid.length; i++) {
+        for (const hit of blockOf(song, laid, i, patterns)) hits.push(hit);
+      }
+      sortByTick(hits);
+      return hits;
+    },
+  );
+}
+
+/** Whether two songs have the same hits: all that decides them is the very same. */
+function soundsAs(a: Song, b: Song): boolean {
+  return (
+    a.places === b.places &&
+    a.sections === b.sections &&
+    a.patterns === b.patterns &&
+    a.bpm === b.bpm
+  );
 }

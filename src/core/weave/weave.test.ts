@@ -1,12 +1,21 @@
 import fc from 'fast-check';
-import { applyCommand } from '../commands/apply';
-import { checkSong } from '../model/check';
-import type { Song, Span } from '../model/song';
-import { emptyPattern, emptySong, sectionOf, songOfPattern } from '../model/make';
-import { placeHits } from '../pattern/place';
-import { anyCommand, anySong } from '../testing/arbitraries';
-import { spanAtEnd, usesOf } from './arrange';
+import { applyCommand } from '../commands';
+import {
+  checkSong,
+  emptyPattern,
+  emptySong,
+  sectionOf,
+  spanAtEnd,
+  spanOver,
+  type Song,
+  type Span,
+} from '../model';
+import { placeHits } from '../pattern';
+import { anySong } from '../testing/arbitraries';
+import { anyCommand } from '../testing/commands';
+import { usesOf } from './arrange';
 import { cloth, clothByFamily } from './cloth';
+import { guideStart } from './guideStart';
 import {
   barAround,
   laidPlaces,
@@ -17,7 +26,9 @@ import {
   tickOfBar,
 } from './sections';
 import { demoSongs } from '../../demo';
+import { bpmAt } from './tempo';
 import { timeline, type TimedHit } from './timeline';
+import { songOfPattern } from './heard';
 import { patternTickAt } from './where';
 
 const hit = (id: string, at: number, push = 0) => ({
@@ -52,15 +63,7 @@ const ticks = (s: Song, piece: string) =>
     .filter((h) => h.piece === piece)
     .map((h) => h.tick);
 
-const span = (change: Partial<Span>): Span => ({
-  pieces: 'all',
-  from: 0,
-  to: 7680,
-  pattern: 'fill',
-  offset: 0,
-  mode: 'replace',
-  ...change,
-});
+const span = (change: Partial<Span>): Span => ({ ...spanOver('fill', 'laid'), ...change });
 
 describe('the timeline', () => {
   test('plays a pattern over and over to the end of its section, and sections in a row', () => {
@@ -69,9 +72,8 @@ describe('the timeline', () => {
   });
 
   test('a fill laid over one place replaces only there, and only as long as it is', () => {
-    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const overlay = spanAtEnd('fill', 'laid', fill.length);
     const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
-    expect(overlay).toMatchObject({ from: 6720, to: 7680 });
     expect(ticks(laid, 'snare')).toEqual([970, 4810, 6720, 8650, 12_490]);
     expect(timeline(laid).slice(-4)).toEqual(timeline(song).slice(-4));
   });
@@ -134,20 +136,54 @@ describe('sections and places', () => {
   });
 
   test('a fill on the end of a section stays on its end when the section grows or shrinks', () => {
-    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const overlay = spanAtEnd('fill', 'laid', fill.length);
     const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
     for (const bars of [1, 4]) {
       const fitted = applyCommand(laid, { type: 'set section bars', section: 'verse', bars });
-      expect(fitted.places[0].overlay[0]).toMatchObject({
-        from: bars * 3840 - 960,
-        to: bars * 3840,
-      });
+      const first = timeline(fitted).filter((h) => h.place === 'one' && h.pattern === 'fill');
+      expect(first.map((h) => h.tick)).toEqual([bars * 3840 - 960]);
       expect(checkSong(fitted)).toEqual([]);
     }
   });
 
+  test('what lies over a whole place stays over all of it, and nothing of it is lost', () => {
+    const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: span({}) });
+    const longer = applyCommand(laid, { type: 'set section bars', section: 'verse', bars: 5 });
+    const heard = (s: Song) => timeline(s).filter((h) => h.place === 'one');
+    expect(heard(longer).every((h) => h.pattern === 'fill')).toBe(true);
+    expect(heard(longer)).toHaveLength((5 * 3840) / 960);
+    const shorter = applyCommand(longer, { type: 'set section bars', section: 'verse', bars: 1 });
+    const again = applyCommand(shorter, { type: 'set section bars', section: 'verse', bars: 2 });
+    expect(timeline(again)).toEqual(timeline(laid));
+  });
+
+  test('moving or removing a section takes its tempo, and a guide anchored in it, along', () => {
+    const two = applyCommand(song, {
+      type: 'add section',
+      section: { ...sectionOf(beat, { id: 'slow', name: 'slow', kind: 'bridge', bars: 1 }) },
+      place: 'slow',
+      index: 2,
+    });
+    const slow = applyCommand(two, { type: 'set tempo at', place: 'slow', at: 0, bpm: 60 });
+    const guide = { id: 'g', name: 'g', place: 'slow', at: 480, level: 1 };
+    const notes = [{ at: 0, length: 100, note: 40, velocity: 90 }];
+    const guided = applyCommand(slow, { type: 'add guide', guide: { ...guide, notes } });
+    expect([bpmAt(guided, 0), bpmAt(guided, 15_360), bpmAt(guided, 19_200)]).toEqual([120, 60, 60]);
+    const moved = applyCommand(guided, { type: 'move place', place: 'slow', to: 0 });
+    expect([bpmAt(moved, 0), bpmAt(moved, 3840)]).toEqual([60, 120]);
+    expect(guideStart(guided, guided.guides[0])).toBe(15_840);
+    expect(guideStart(moved, moved.guides[0])).toBe(480);
+    const removed = applyCommand(moved, { type: 'remove place', place: 'slow' });
+    expect(bpmAt(removed, 0)).toBe(120);
+    expect(guideStart(removed, removed.guides[0])).toBe(480);
+    expect(checkSong(removed)).toEqual([]);
+    const fixed = applyCommand(moved, { type: 'anchor guide', id: 'g', to: 'song' });
+    const back = applyCommand(fixed, { type: 'move place', place: 'slow', to: 2 });
+    expect(guideStart(back, back.guides[0])).toBe(480);
+  });
+
   test('repeating, moving and removing places never changes what a place plays', () => {
-    const overlay = spanAtEnd(song, 'verse', 'fill')!;
+    const overlay = spanAtEnd('fill', 'laid', fill.length);
     const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
     const repeated = applyCommand(laid, { type: 'repeat place', place: 'one', newId: 'three' });
     const moved = applyCommand(repeated, { type: 'move place', place: 'three', to: 2 });
@@ -224,7 +260,7 @@ test('a pattern heard alone is the pattern', () => {
 });
 
 test('where the song is in a pattern: under a fill the pattern below does not play', () => {
-  const overlay = spanAtEnd(song, 'verse', 'fill')!;
+  const overlay = spanAtEnd('fill', 'laid', fill.length);
   const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
   expect(patternTickAt(laid, beat, 4000)).toBe(160);
   expect(patternTickAt(laid, fill, 6800)).toBe(80);

@@ -1,26 +1,26 @@
-import type { Pattern, Song } from '../model/song';
-import type { Ticks } from '../time/units';
-import { laidPlaces } from './sections';
+import type { Pattern, Song } from '../model';
+import type { Ticks } from '../time';
+import { laidPlaces, placeAt, stackOf } from './sections';
 
 /**
  * Where in a pattern the song is at a tick, when it plays that pattern there.
  * @returns ticks from the start of the pattern; undefined when something else plays
  */
 export function patternTickAt(song: Song, pattern: Pattern, tick: Ticks): Ticks | undefined {
-  const laid = laidPlaces(song).find(({ start, end }) => tick >= start && tick < end);
-  if (!laid) return undefined;
+  const laid = placeAt(song, tick);
+  if (!laid || tick < laid.start || tick >= laid.end) return undefined;
   const local = tick - laid.start;
-  const span = [...laid.section.spans, ...laid.place.overlay].findLast(
-    (s) => s.pattern === pattern.id && local >= s.from && local < s.to,
+  const lies = stackOf(laid).findLast(
+    ({ span, from, to }) => span.pattern === pattern.id && local >= from && local < to,
   );
-  return span && (local - span.from + span.offset) % pattern.length;
+  return lies && (local - lies.from + lies.offset) % pattern.length;
 }
 
 /** Where in the song a pattern is first heard from its start; 0 when it is not in the song. */
 export function firstStartOf(song: Song, patternId: string): Ticks {
-  for (const { place, section, start } of laidPlaces(song)) {
-    const span = [...section.spans, ...place.overlay].find(({ pattern }) => pattern === patternId);
-    if (span) return start + span.from;
+  for (const laid of laidPlaces(song)) {
+    const lies = stackOf(laid).find(({ span }) => span.pattern === patternId);
+    if (lies) return laid.start + lies.from;
   }
   return 0;
 }

@@ -5,7 +5,7 @@ import { Chart, Legend, LinearScale, PointElement, Tooltip, type ChartData } fro
 import { memo, useMemo } from 'react';
 import { Scatter } from 'react-chartjs-2';
 import { useShallow } from 'zustand/react/shallow';
-import type { Groove } from '@/core/library/groove';
+import type { Groove } from '@/core/library';
 import { useTokens } from '@/look/LookProvider';
 import { FIGURES, SANS } from '@/look/theme';
 import { chooseGroove, useGather } from '@/state/gather';

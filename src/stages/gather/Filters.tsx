@@ -1,14 +1,13 @@
 'use client';
 
+import { PATTERN_KINDS, DEFAULT_KIT, pieceOf } from '@/core/model';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import { memo, useDeferredValue, useMemo } from 'react';
-import type { Groove } from '@/core/library/groove';
-import { KIT_PIECES, pieceOf } from '@/core/model/pieces';
-import { PATTERN_KINDS } from '@/core';
-import { meterName } from '@/core/time/meter';
+import type { Groove } from '@/core/library';
+import { meterName } from '@/core/time';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf } from '@/state/actions';
 import { clearFilter, hearFirst, setFilter, useGather } from '@/state/gather';
@@ -169,7 +168,7 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
   );
 });
 
-const PIECES = KIT_PIECES.map(({ id, name }) => [id, name] as const);
+const PIECES = DEFAULT_KIT.pieces.map(({ id, name }) => [id, name] as const);
 
 /** The highest value of a slider means "and more", so that it filters nothing. */
 function Range(props: {

@@ -1,4 +1,4 @@
-import type { Fit } from '@/core/guide/fit';
+import type { Fit } from '@/core/guide';
 
 /** The notes of the guide over the stretch: full where a kick or an accent meets them. */
 export function FitMarks({ marks, length }: { marks: Fit['marks']; length: number }) {

@@ -9,7 +9,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { laidPlaces, placeName, positionAt } from '@/core/weave/sections';
+import { laidPlaces, placeName, positionAt } from '@/core/weave';
 import { keyOf, openDialog } from '@/state/actions';
 import { toggleInPlace, turnWait, useGather } from '@/state/gather';
 import * as reading from '@/state/reading';

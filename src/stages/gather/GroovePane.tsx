@@ -1,5 +1,6 @@
 'use client';
 
+import { PATTERN_KINDS, pieceOf, type PieceId } from '@/core/model';
 import StarIcon from '@mui/icons-material/Star';
 import StarBorderIcon from '@mui/icons-material/StarBorder';
 import Box from '@mui/material/Box';
@@ -9,15 +10,13 @@ import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { memo, useDeferredValue, useMemo, useState } from 'react';
-import { PATTERN_KINDS, type Pattern } from '@/core';
-import { fitOfPattern, saidFit } from '@/core/guide/fit';
-import type { Groove } from '@/core/library/groove';
-import { NOTE_MAPS } from '@/core/midi/noteMap';
+import type { Pattern } from '@/core';
+import { fitOfPattern, saidFit } from '@/core/guide';
+import { type Groove, GROUPS, type Group } from '@/core/library';
+import { NOTE_MAPS } from '@/core/midi';
 import { namedGroove } from '@/state/listing';
 import { openNoteMap } from '@/state/noteMaps';
-import { pieceOf, type PieceId } from '@/core/model/pieces';
-import { GROUPS, type Group } from '@/core/library/strokes';
-import { meterName } from '@/core/time/meter';
+import { meterName } from '@/core/time';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf, openDialog } from '@/state/actions';
 import * as gather from '@/state/gather';

@@ -8,8 +8,8 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { NOTE_MAPS, readingOf, type NoteMapChoice, type NoteMapId } from '@/core/midi/noteMap';
-import { KIT_PIECES, pieceOfNote } from '@/core/model/pieces';
+import { NOTE_MAPS, readingOf, type NoteMapChoice, type NoteMapId } from '@/core/midi';
+import { DEFAULT_KIT, pieceOfNote } from '@/core/model';
 import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/actions';
 import { grooveById, useGather } from '@/state/gather';
@@ -33,7 +33,7 @@ export function NoteMapDialog() {
 }
 
 /** Every stroke that General MIDI has a note for, in staff order. */
-const STROKES = KIT_PIECES.flatMap(({ name, articulations }) =>
+const STROKES = DEFAULT_KIT.pieces.flatMap(({ name, articulations }) =>
   articulations
     .filter(({ sound }) => sound === undefined)
     .map(

@@ -1,6 +1,5 @@
 import { memo, useEffect, useRef } from 'react';
-import { SLOTS, type Fingerprint } from '@/core/library/fingerprint';
-import { GROUPS } from '@/core/library/strokes';
+import { SLOTS, type Fingerprint, GROUPS } from '@/core/library';
 import { useTokens } from '@/look/LookProvider';
 
 /** From the top of a drum staff to its bottom. */

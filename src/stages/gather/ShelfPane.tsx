@@ -11,22 +11,15 @@ import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
-import { barsOf } from '@/core/pattern/length';
-import { usesOf } from '@/core/weave/arrange';
+import { barsOf } from '@/core/pattern';
+import { usesOf } from '@/core/weave';
 import { spotSx } from '@/look/spot';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/edit';
 import { goToStage } from '@/state/routes';
 import { setAside, showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
-import {
-  endStrandDrag,
-  joinChosen,
-  shelfZone,
-  startPatternDrag,
-  takeApart,
-  type ShelfSpot,
-} from '@/state/taking';
+import { endStrandDrag, joinChosen, shelfZone, startPatternDrag, takeApart, type ShelfSpot } from '@/state/taking';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
 export function ShelfPane() {

@@ -1,7 +1,7 @@
 import { useEffect, useRef, type PointerEvent } from 'react';
 import type { Pattern, Strand } from '@/core';
-import { articulationOf, pieceOf } from '@/core/model/pieces';
-import { barTicks, beatTicks } from '@/core/time/meter';
+import { articulationOf, pieceOf } from '@/core/model';
+import { barTicks, beatTicks } from '@/core/time';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
 import { chooseBars, togglePiece, useGather } from '@/state/gather';

@@ -7,7 +7,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
-import { FAMILIES, KIT_PIECES } from '@/core/model/pieces';
+import { FAMILIES, DEFAULT_KIT } from '@/core/model';
 import { PieceSign } from '@/look/Notehead';
 import { addStrand } from '@/state/shape';
 
@@ -33,7 +33,7 @@ export function AddStrand({ pattern }: { pattern: Pattern }) {
         slotProps={{ paper: { sx: { maxHeight: 420 } } }}
       >
         {FAMILIES.flatMap((family) => {
-          const pieces = KIT_PIECES.filter((p) => p.family === family && !there.has(p.id));
+          const pieces = DEFAULT_KIT.pieces.filter((p) => p.family === family && !there.has(p.id));
           if (pieces.length === 0) return [];
           return [
             <ListSubheader key={family} sx={{ lineHeight: '28px', bgcolor: 'inherit' }}>

@@ -1,8 +1,8 @@
 import { memo } from 'react';
 import type { Hit, Pattern } from '@/core';
-import type { PieceId } from '@/core/model/pieces';
-import { hitOfStep, spokenCell } from '@/core/pattern/speak';
-import type { Bpm, Ticks } from '@/core/time/units';
+import type { PieceId } from '@/core/model';
+import { hitOfStep, spokenCell } from '@/core/pattern';
+import type { Bpm, Ticks } from '@/core/time';
 import { cellId } from './ids';
 import styles from './Sheet.module.css';
 

@@ -8,7 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import type { ReactNode } from 'react';
 import type { Pattern } from '@/core';
-import { spokenSelection, type Selected } from '@/core/pattern/speak';
+import { spokenSelection, type Selected } from '@/core/pattern';
 import { keyOf } from '@/state/actions';
 import { togglePads } from '@/state/pads';
 import { turnPaintEvery, turnPasteMode } from '@/state/shape';

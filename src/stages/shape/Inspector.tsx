@@ -1,5 +1,6 @@
 'use client';
 
+import { pushInMs, pushOfMs } from '@/core/time';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Slider from '@mui/material/Slider';
@@ -9,9 +10,8 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { Command, Pattern } from '@/core';
-import { articulationOf, pieceOf } from '@/core/model/pieces';
-import { pushInMs, pushOfMs, spokenPush, spokenStep, type Selected } from '@/core/pattern/speak';
-import { chosenHits } from '@/core/pattern/strands';
+import { articulationOf, pieceOf } from '@/core/model';
+import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/pattern';
 import { keyOf } from '@/state/actions';
 import { commitGesture, edit, preview } from '@/state/edit';
 import * as shape from '@/state/shape';

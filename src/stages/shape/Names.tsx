@@ -1,7 +1,7 @@
 import { memo } from 'react';
-import { articulationOf, FAMILIES, pieceOf, type PieceId } from '@/core/model/pieces';
+import { articulationOf, FAMILIES, pieceOf, type PieceId } from '@/core/model';
 import type { Pattern } from '@/core';
-import { LANES } from '@/core/pattern/lanes';
+import { LANES } from '@/core/pattern';
 import { PieceSign } from '@/look/Notehead';
 import { setCursor } from '@/state/shape';
 import { useWorkbench } from '@/state/store';

@@ -10,23 +10,12 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useState, type PointerEvent } from 'react';
-import { articulationOf, FAMILIES, KIT_PIECES, pieceOf } from '@/core/model/pieces';
-import { toVelocity } from '@/core/time/units';
+import { articulationOf, FAMILIES, DEFAULT_KIT, pieceOf } from '@/core/model';
+import { toVelocity } from '@/core/time';
 import { NumberField } from '@/look/NumberField';
 import { PieceSign } from '@/look/Notehead';
 import { keyOf } from '@/state/actions';
-import {
-  assignPad,
-  connectController,
-  KEY_STRENGTHS,
-  PAD_KEYS,
-  setLatency,
-  setQuantizeIn,
-  setRecordMode,
-  strikePad,
-  togglePads,
-  toggleRecording,
-} from '@/state/pads';
+import { assignPad, connectController, KEY_STRENGTHS, PAD_KEYS, setLatency, setQuantizeIn, setRecordMode, strikePad, togglePads, toggleRecording } from '@/state/pads';
 import { useWorkbench, type PadSound, type Pads as PadState } from '@/state/store';
 
 /** What is printed on the keys of a keyboard, where they are Latin ones. */
@@ -243,7 +232,7 @@ function PadMenu(props: {
       slotProps={{ paper: { sx: { maxHeight: 420 } }, list: { dense: true } }}
     >
       {FAMILIES.flatMap((family) => {
-        const pieces = KIT_PIECES.filter((piece) => piece.family === family);
+        const pieces = DEFAULT_KIT.pieces.filter((piece) => piece.family === family);
         if (pieces.length === 0) return [];
         return [
           <ListSubheader key={family} sx={{ lineHeight: '28px', bgcolor: 'inherit' }}>

@@ -1,5 +1,6 @@
 'use client';
 
+import { PATTERN_KINDS, type PatternKind, MAX_BARS } from '@/core/model';
 import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -9,11 +10,10 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { memo, useState } from 'react';
-import { PATTERN_KINDS, type Pattern, type PatternKind } from '@/core';
-import { passesOf } from '@/core/pattern/cycle';
-import { barsOf, MAX_BARS } from '@/core/pattern/length';
-import { STEP_RATES } from '@/core/time/steps';
-import { usesOf } from '@/core/weave/arrange';
+import type { Pattern } from '@/core';
+import { passesOf, barsOf } from '@/core/pattern';
+import { STEP_RATES } from '@/core/time';
+import { usesOf } from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
@@ -21,15 +21,7 @@ import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/actions';
 import { edit } from '@/state/edit';
-import {
-  addPattern,
-  duplicatePattern,
-  removePattern,
-  setBars,
-  setMeter,
-  setStep,
-  showPattern,
-} from '@/state/shape';
+import { addPattern, duplicatePattern, removePattern, setBars, setMeter, setStep, showPattern } from '@/state/shape';
 import { useWorkbench } from '@/state/store';
 import { growPattern } from '@/state/turns';
 import { MenuButton } from './Menus';

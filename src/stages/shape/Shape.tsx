@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useDeferredValue } from 'react';
-import { summary } from '@/core/pattern/speak';
+import { summary } from '@/core/pattern';
 import { addPattern } from '@/state/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { Inspector } from './Inspector';

@@ -1,21 +1,10 @@
 'use client';
 
-import {
-  memo,
-  useCallback,
-  useDeferredValue,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-  type PointerEvent,
-} from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import type { Hit, Pattern } from '@/core';
-import { pieceOf } from '@/core/model/pieces';
-import { firstStartOf, patternTickAt } from '@/core/weave/where';
-import { barTicks, beatTicks } from '@/core/time/meter';
-import type { Ticks } from '@/core/time/units';
+import { pieceOf } from '@/core/model';
+import { firstStartOf, patternTickAt } from '@/core/weave';
+import { barTicks, beatTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
 import { useEveryFrame } from '@/look/useEveryFrame';

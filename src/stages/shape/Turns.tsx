@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import type { Pattern } from '@/core';
-import { turnBar } from '@/core/pattern/grow';
+import { turnBar } from '@/core/pattern';
 import { keyOf } from '@/state/actions';
 import { useWorkbench } from '@/state/store';
 import { closeTurns, dismissTurn, hearTurn, offered, otherTurns, takeTurn } from '@/state/turns';

@@ -1,9 +1,7 @@
+import { swungBy, barTicks, beatTicks, type Ticks } from '@/core/time';
 import type { Hit, Pattern, Strand } from '@/core';
-import { GHOST_BELOW } from '@/core/model/limits';
-import { LANES, type Lane, type LaneId } from '@/core/pattern/lanes';
-import { swungBy } from '@/core/pattern/swing';
-import { barTicks, beatTicks } from '@/core/time/meter';
-import type { Ticks } from '@/core/time/units';
+import { GHOST_BELOW } from '@/core/model';
+import { LANES, type Lane, type LaneId } from '@/core/pattern';
 import { HEAD_SHAPES } from '@/look/Notehead';
 import type { Tokens } from '@/look/tokens';
 import { accentLine, laneY, STEM_FOOT, type Geometry, type RowPlace } from './geometry';

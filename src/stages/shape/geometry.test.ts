@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { emptyPattern } from '@/core/model/make';
-import { STEP_RATES } from '@/core/time/steps';
+import { emptyPattern } from '@/core/model';
+import { STEP_RATES } from '@/core/time';
 import { geometryOf, laneShare, laneY } from './geometry';
 
 const anyGeometry = fc

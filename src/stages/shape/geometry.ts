@@ -1,8 +1,7 @@
 import { findStrand, type Pattern } from '@/core';
-import { ACCENT_FROM } from '@/core/model/limits';
-import { pieceOf, type PieceId } from '@/core/model/pieces';
-import { shownRows } from '@/core/pattern/rows';
-import { PPQ, type Ticks, type Velocity } from '@/core/time/units';
+import { ACCENT_FROM, pieceOf, type PieceId } from '@/core/model';
+import { shownRows } from '@/core/pattern';
+import { PPQ, type Ticks, type Velocity } from '@/core/time';
 
 /** Room left of the first step, so that a hit on it, or before it, is seen whole. */
 export const LEFT = 14;

@@ -1,5 +1,4 @@
-import { articulationOf, type Notehead } from '@/core/model/pieces';
-import { ACCENT_FROM, GHOST_BELOW } from '@/core/model/limits';
+import { articulationOf, type Notehead, ACCENT_FROM, GHOST_BELOW } from '@/core/model';
 import type { Hit } from '@/core';
 import { HEAD_SHAPES } from '@/look/Notehead';
 

@@ -1,5 +1,5 @@
-import type { PieceId } from '@/core/model/pieces';
-import type { Ticks } from '@/core/time/units';
+import type { PieceId } from '@/core/model';
+import type { Ticks } from '@/core/time';
 
 /** The element id of a step, by which the grid says where its cursor is. */
 export function cellId(piece: PieceId, at: Ticks): string {

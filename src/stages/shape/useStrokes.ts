@@ -1,11 +1,8 @@
 import { nanoid } from 'nanoid';
 import { useRef, useState, type PointerEvent } from 'react';
 import { findStrand, type Command, type Hit, type Pattern } from '@/core';
-import { boundShift } from '@/core/pattern/move';
-import { LANES, type Lane, type LaneId } from '@/core/pattern/lanes';
-import { heardAt, hitOfStep } from '@/core/pattern/speak';
-import { chosenHits } from '@/core/pattern/strands';
-import type { Ticks, Velocity } from '@/core/time/units';
+import { boundShift, LANES, type Lane, type LaneId, heardAt, hitOfStep, chosenHits } from '@/core/pattern';
+import type { Ticks, Velocity } from '@/core/time';
 import { cancelGesture, commitGesture, preview } from '@/state/edit';
 import { clearSelection, newHit, select, setCursor } from '@/state/shape';
 import { shownPattern, useWorkbench } from '@/state/store';

@@ -5,8 +5,8 @@ import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dn
 import { CSS } from '@dnd-kit/utilities';
 import Box from '@mui/material/Box';
 import type { Song } from '@/core';
-import { meterName } from '@/core/time/meter';
-import { placeName, placesOf, type LaidPlace } from '@/core/weave/sections';
+import { meterName } from '@/core/time';
+import { placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { useWorkbench } from '@/state/store';
 import { play } from '@/state/transport';
 import { placeZone } from '@/state/taking';

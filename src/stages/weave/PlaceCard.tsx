@@ -1,5 +1,6 @@
 'use client';
 
+import { SECTION_KINDS, type SectionKind, MAX_SECTION_BARS, pieceOf } from '@/core/model';
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import CloseIcon from '@mui/icons-material/Close';
@@ -10,11 +11,9 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
-import { findPattern, SECTION_KINDS, type SectionKind, type Song, type Span } from '@/core';
-import { pieceOf } from '@/core/model/pieces';
-import { barTicks } from '@/core/time/meter';
-import { MAX_SECTION_BARS } from '@/core/weave/arrange';
-import { laidPlaces, placeName, placesOf, type LaidPlace } from '@/core/weave/sections';
+import { findPattern, type Song, type Span } from '@/core';
+import { barTicks } from '@/core/time';
+import { laidPlaces, placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';

@@ -1,24 +1,8 @@
-import { HIT_LIMITS } from '@/core/model/limits';
-import { pieceOf } from '@/core/model/pieces';
-import { LANES, type Lane, type LaneId } from '@/core/pattern/lanes';
-import { pushOfMs } from '@/core/pattern/speak';
-import { chosenHits } from '@/core/pattern/strands';
-import { PPQ } from '@/core/time/units';
+import { pushOfMs, PPQ } from '@/core/time';
+import { HIT_LIMITS, pieceOf } from '@/core/model';
+import { LANES, type Lane, type LaneId, chosenHits } from '@/core/pattern';
 import { useWorkbench } from '../store';
-import {
-  type Tool,
-  number,
-  choice,
-  seed,
-  percent,
-  velocity,
-  ms,
-  RATES,
-  by,
-  rowOptions,
-  cursorPiece,
-  LANE_OPTIONS,
-} from './tool';
+import { type Tool, number, choice, seed, percent, velocity, ms, RATES, by, rowOptions, cursorPiece, LANE_OPTIONS } from './tool';
 
 /** Flams, bursts, rolls, chokes, and what is done to a sound. */
 export const ORNAMENTS: readonly Tool[] = [

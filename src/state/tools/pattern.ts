@@ -1,4 +1,4 @@
-import { SWING_LIMITS } from '@/core/model/limits';
+import { SWING_LIMITS } from '@/core/model';
 import { type Tool, number, choice } from './tool';
 
 /** What concerns the whole pattern. */

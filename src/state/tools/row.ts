@@ -1,6 +1,6 @@
 import { findStrand } from '@/core';
-import { pieceOf } from '@/core/model/pieces';
-import { stepOf } from '@/core/pattern/strands';
+import { pieceOf } from '@/core/model';
+import { stepOf } from '@/core/pattern';
 import { type Tool, number, choice, RATES, cursorPiece } from './tool';
 
 /** What concerns one row. */

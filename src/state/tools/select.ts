@@ -1,6 +1,6 @@
-import { pieceOf } from '@/core/model/pieces';
-import { pushOfMs } from '@/core/pattern/speak';
-import { describedHits, type Description } from '@/core/pattern/select';
+import { pushOfMs } from '@/core/time';
+import { pieceOf } from '@/core/model';
+import { describedHits, type Description } from '@/core/pattern';
 import { type Tool, number, choice, velocity, ms, rowOptions } from './tool';
 
 /** Choosing hits by what they are. */

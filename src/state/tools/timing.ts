@@ -1,9 +1,7 @@
+import { pushOfMs } from '@/core/time';
 import type { Pattern } from '@/core';
-import { SWING_LIMITS } from '@/core/model/limits';
-import { pieceOf } from '@/core/model/pieces';
-import { takeFeel, unmappedHits } from '@/core/pattern/feel';
-import { pushOfMs } from '@/core/pattern/speak';
-import { allIds } from '@/core/pattern/strands';
+import { SWING_LIMITS, pieceOf } from '@/core/model';
+import { takeFeel, unmappedHits, allIds } from '@/core/pattern';
 import { openSongNow } from '../store';
 import { type Tool, number, choice, seed, percent, ms, by, RATES } from './tool';
 

@@ -1,11 +1,8 @@
 import type { Command, Pattern } from '@/core';
-import type { HandCommand, HandName, OptionsOf } from '@/core/commands/hands';
-import { HIT_LIMITS } from '@/core/model/limits';
-import { pieceOf } from '@/core/model/pieces';
-import { LANES } from '@/core/pattern/lanes';
-import { chosenHits } from '@/core/pattern/strands';
-import { STEP_RATES } from '@/core/time/steps';
-import type { Bpm } from '@/core/time/units';
+import type { HandCommand, HandName, OptionsOf } from '@/core/commands';
+import { HIT_LIMITS, pieceOf } from '@/core/model';
+import { LANES, chosenHits } from '@/core/pattern';
+import { STEP_RATES, type Bpm } from '@/core/time';
 import { useWorkbench, type ToolGroup, type ToolValue } from '../store';
 
 /** One value that a tool asks for. */

@@ -1,4 +1,4 @@
-import { ACCENT_STEPS } from '@/core/pattern/velocity';
+import { ACCENT_STEPS } from '@/core/pattern';
 import { type Tool, number, choice, seed, percent, velocity, by, ends } from './tool';
 
 /** How hard hits are struck. */

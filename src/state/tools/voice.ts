@@ -1,4 +1,4 @@
-import { articulationOf, KIT_PIECES, pieceOf } from '@/core/model/pieces';
+import { articulationOf, DEFAULT_KIT, pieceOf } from '@/core/model';
 import { type Tool, choice, by, pieceHere, rowOptions, cursorPiece } from './tool';
 
 /** What hits are struck on. */
@@ -13,7 +13,7 @@ export const VOICE: readonly Tool[] = [
         'way',
         'play it on',
         `${pieceHere(bench)}/${articulationOf(pieceHere(bench), '').id}`,
-        KIT_PIECES.flatMap(({ id, name, articulations }) =>
+        DEFAULT_KIT.pieces.flatMap(({ id, name, articulations }) =>
           articulations.map(
             (a) =>
               [`${id}/${a.id}`, articulations.length > 1 ? `${name}: ${a.name}` : name] as const,
@@ -64,7 +64,7 @@ export const VOICE: readonly Tool[] = [
     free: true,
     fields: ({ pattern }) => {
       const here = cursorPiece();
-      const options = KIT_PIECES.filter(({ id }) => id !== here).map(
+      const options = DEFAULT_KIT.pieces.filter(({ id }) => id !== here).map(
         (p) => [p.id, p.name] as const,
       );
       const first = rowOptions(pattern, here)[0]?.[0] ?? options[0][0];

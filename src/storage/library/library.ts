@@ -1,10 +1,7 @@
 import * as yup from 'yup';
-import type { Pattern } from '@/core';
-import { checkSong } from '@/core';
-import { partsOfFile } from '@/core/library/file';
-import { FINGERPRINT_SIZE } from '@/core/library/fingerprint';
-import type { Groove } from '@/core/library/groove';
-import { emptySong } from '@/core/model/make';
+import { type Pattern, checkSong } from '@/core';
+import { partsOfFile, FINGERPRINT_SIZE, type Groove } from '@/core/library';
+import { emptySong } from '@/core/model';
 import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';

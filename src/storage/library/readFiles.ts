@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Groove } from '@/core/library/groove';
+import type { Groove } from '@/core/library';
 import type { Progress } from './reading';
 import type { HandedFile, ReadingResult, ReadingWorker } from './reading.worker';
 

@@ -1,6 +1,5 @@
-import type { Groove } from '@/core/library/groove';
-import { isGrooveFile, namesOf, notesOfFile, readGrooveFile } from '@/core/library/file';
-import type { NoteMapChoice } from '@/core/midi/noteMap';
+import { type Groove, isGrooveFile, namesOf, notesOfFile, readGrooveFile } from '@/core/library';
+import type { NoteMapChoice } from '@/core/midi';
 import type { FamilyNoteMap, GrooveFile, LoomDb, SourceFile } from '../db';
 
 /** A file on its way into the library. */

@@ -1,5 +1,5 @@
 import * as Comlink from 'comlink';
-import type { Groove } from '@/core/library/groove';
+import type { Groove } from '@/core/library';
 import { db, type SourceFile } from '../db';
 import { unlisted } from './library';
 import { readInto, type Found, type Progress } from './reading';

@@ -1,5 +1,5 @@
 import { unzipSync } from 'fflate';
-import { isGrooveFile } from '@/core/library/file';
+import { isGrooveFile } from '@/core/library';
 import type { Found } from './reading';
 
 /** A zip that unpacks to more than this is refused before anything of it is unpacked. */

@@ -1,0 +1,143 @@
+import { MAX_BARS, MAX_TICKS, MIN_PATTERN, MIN_STEP, SWING_LIMITS, TURNS } from '../model';
+import {
+  barsHolding,
+  chosenHits,
+  cropTo,
+  grow,
+  insertBars,
+  removeBars,
+  repeatBars,
+  setLength,
+  setMeter,
+  setSwing,
+  takeOutSwing,
+  takeTurn,
+  writeOut,
+  writeSwing,
+} from '../pattern';
+import { isMeter, MAX_METER_BEATS, METER_UNITS, type Meter } from '../time';
+import { onPattern } from './definition';
+import { ask, choice, found, number, part, type Bench, type Told } from './value';
+
+/** The bars of the chosen hits, or the bar of the cursor. */
+function barsHere({ pattern, ids, cursor }: Bench): { from: number; to: number } {
+  const ats = chosenHits(pattern, new Set(ids)).map(({ hit }) => hit.at);
+  return barsHolding(pattern, ats.length > 0 ? ats : [cursor.at]);
+}
+
+const bar = () => number([0, MAX_BARS], { whole: true });
+const theBars = {
+  from: found(bar(), (bench: Bench) => barsHere(bench).from),
+  to: found(bar(), (bench: Bench) => barsHere(bench).to),
+};
+
+/** A time signature. */
+export const meterValue = () =>
+  part<Meter>(
+    `time signature of 1 to ${MAX_METER_BEATS} beats of ${METER_UNITS.join(', ')}`,
+    (value) => isMeter(value as Meter),
+  );
+
+const NO_ROOM = `A pattern has whole bars, ${MAX_BARS} at most: there is no room for more.`;
+
+/** What concerns the whole pattern: its bars, meter, steps and swing. */
+export const BARS = {
+  grow: onPattern({}, (pattern, _, { kit }) => grow(pattern, kit), 'grow', NO_ROOM),
+  'take a turn': onPattern(
+    { kind: choice(TURNS), seed: number([0, 0xffffffff], { whole: true }) },
+    (pattern, { kind, seed }, { kit }) => takeTurn(pattern, kind, seed, kit),
+    'take-turn',
+    'This change cannot be made in the last bar as it is.',
+  ),
+  'set swing': onPattern(
+    {
+      percent: ask(
+        number(SWING_LIMITS),
+        'second note at',
+        ({ pattern }) => pattern.swing?.percent ?? 58,
+        { unit: '%' },
+      ),
+      unit: ask(
+        choice([480, 240, 120]),
+        'of pairs of',
+        ({ pattern }) => (pattern.swing?.unit ?? 240) as 480 | 240 | 120,
+        {
+          options: [
+            [480, '1/8'],
+            [240, '1/16'],
+            [120, '1/32'],
+          ],
+        },
+      ),
+    },
+    (pattern, { percent, unit }) => setSwing(pattern, { percent, unit }),
+    {
+      words: 'swing …',
+      menu: 'pattern',
+      letter: 's',
+      remark: ({ percent }: Told<{ percent: ReturnType<typeof number> }>) =>
+        percent === 50 ? 'Straight.' : 'What sounds is shifted; hits stay on their steps.',
+    },
+  ),
+  'write swing into the hits': onPattern(
+    {},
+    (pattern) => writeSwing(pattern),
+    { words: 'write the swing into the hits', menu: 'pattern', letter: 'w' },
+    'The pattern has no swing setting to write in.',
+  ),
+  'take swing out of the hits': onPattern(
+    { unit: found(number([MIN_STEP, MAX_TICKS]), ({ pattern }: Bench) => pattern.step) },
+    (pattern, { unit }) =>
+      pattern.swing
+        ? 'The pattern has a swing setting already: what its hits have beside it is their own.'
+        : takeOutSwing(pattern, unit),
+    { words: 'take the swing out of the hits', menu: 'pattern', letter: 't' },
+    'The hits are not swung at this step rate: none of the second steps comes late.',
+  ),
+  'write cycles out': onPattern(
+    {},
+    (pattern) => writeOut(pattern),
+    { words: 'write cycles and loops out', menu: 'pattern', letter: 'c' },
+    `There is nothing to write out, or it would be longer than ${MAX_BARS} bars.`,
+  ),
+  'insert bars': onPattern(
+    { before: theBars.from, count: found(number([1, MAX_BARS], { whole: true }), () => 1) },
+    (pattern, told) => insertBars(pattern, told),
+    { words: 'insert a bar before', menu: 'pattern', letter: 'i' },
+    NO_ROOM,
+  ),
+  'repeat bars': onPattern(
+    theBars,
+    (pattern, bars) => repeatBars(pattern, bars),
+    { words: 'repeat the bar', menu: 'pattern', letter: 'r' },
+    NO_ROOM,
+  ),
+  'remove bars': onPattern(
+    theBars,
+    (pattern, bars) => removeBars(pattern, bars),
+    { words: 'remove the bar', menu: 'pattern', letter: 'x' },
+    'A pattern keeps at least one bar.',
+  ),
+  'crop to bars': onPattern(
+    theBars,
+    (pattern, bars) => cropTo(pattern, bars),
+    { words: 'crop to the bar', menu: 'pattern', letter: 'k' },
+    'The pattern has no other bars.',
+  ),
+  'set length': onPattern(
+    { length: number([MIN_PATTERN, MAX_TICKS]) },
+    (pattern, { length }) => setLength(pattern, length),
+    'longer',
+    NO_ROOM,
+  ),
+  'set meter': onPattern(
+    { meter: meterValue() },
+    (pattern, { meter }) => setMeter(pattern, meter),
+    'new-pattern',
+  ),
+  'set step': onPattern(
+    { step: number([MIN_STEP, MAX_TICKS]) },
+    (pattern, { step }) => (step === pattern.step ? pattern : { ...pattern, step }),
+    'finer',
+  ),
+};

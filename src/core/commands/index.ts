@@ -1,0 +1,22 @@
+/** Every change that can be made to a song, each defined once. */
+export { COMMAND_NAMES, COMMANDS, type Command, type CommandName, type ToldOf } from './all';
+export { applyCommand, attempt, whyUnchanged } from './apply';
+export {
+  MENUS,
+  SELECT_FIRST,
+  type AnyDefinition,
+  type Menu,
+  type Offer,
+  type Refusal,
+} from './definition';
+export { advance, newHistory, nextSteps, redo, undo, type History } from './history';
+export { schemaOf } from './schema';
+export {
+  accepts,
+  type Ask,
+  type Bench,
+  type Option,
+  type Shape,
+  type Value,
+  type Values,
+} from './value';

@@ -1,0 +1,184 @@
+import { HIT_LIMITS, MAX_TICKS, type Limits } from '../model';
+import {
+  chosenHits,
+  copyLane,
+  LANES,
+  plain,
+  randomLane,
+  setBurst,
+  setChoke,
+  setCycle,
+  setFlam,
+  setLane,
+  toggleReverse,
+  writeRoll,
+  type Lane,
+  type LaneId,
+} from '../pattern';
+import { PPQ, pushOfMs } from '../time';
+import {
+  lane,
+  LANE_IDS,
+  ms,
+  nameOfRow,
+  otherRows,
+  percent,
+  RATES,
+  rowHere,
+  seed,
+  velocity,
+} from './common';
+import { onHits, onPattern } from './definition';
+import { ask, choice, found, id, list, number, record, text, type Bench } from './value';
+
+const ANY_LANE: Limits = [-9600, 9600];
+
+/** Sets one value of the chosen hits, as it is drawn in a lane. */
+const setValue = (of: LaneId, letter: string) => {
+  const { name, limits, grain, unit, rest, get }: Lane = LANES[of];
+  return onHits(
+    {
+      value: ask(
+        number(limits),
+        name,
+        ({ pattern, ids }: Bench) => {
+          const [first] = chosenHits(pattern, new Set(ids));
+          return first ? get(first.hit) : rest;
+        },
+        { step: grain, unit },
+      ),
+    },
+    (pattern, ids, { value }) =>
+      setLane(pattern, of, new Map([...ids].map((hit) => [hit, value] as const))),
+    { words: `${name} …`, menu: 'ornaments', letter },
+  );
+};
+
+/** Flams, bursts, rolls, chokes, and what is done to a sound. */
+export const ORNAMENTS = {
+  'reverse the sound': onHits({}, (pattern, ids) => toggleReverse(pattern, ids), {
+    words: 'reverse the sound',
+    menu: 'ornaments',
+    letter: 'x',
+  }),
+  'take ornaments off': onHits(
+    {},
+    (pattern, ids) => plain(pattern, ids, { of: 'all' }),
+    { words: 'take ornaments off', menu: 'ornaments', letter: 'z' },
+    () => 'The chosen hits are plain already.',
+  ),
+  flam: onHits(
+    {
+      strokes: ask(choice([1, 2]), 'grace strokes', 1, {
+        options: [
+          [1, 'one: flam'],
+          [2, 'two: drag'],
+        ],
+      }),
+      lead: ms('before the hit by', 25, HIT_LIMITS.lead),
+      softness: percent('softer by', 50),
+    },
+    (pattern, ids, { strokes, lead, softness }) =>
+      setFlam(pattern, ids, { strokes, lead, softness: softness / 100 }),
+    { words: 'flam or drag …', menu: 'ornaments', letter: 'f' },
+  ),
+  burst: onHits(
+    {
+      strokes: ask(number(HIT_LIMITS.burst, { whole: true }), 'strokes in the step', 3),
+      slope: ask(number([-100, 100]), 'falling (−) or rising', 0, { unit: '%' }),
+    },
+    (pattern, ids, { strokes, slope }) => setBurst(pattern, ids, { strokes, slope: slope / 100 }),
+    { words: 'burst …', menu: 'ornaments', letter: 'b' },
+  ),
+  'write a roll': onPattern(
+    {
+      piece: rowHere(),
+      articulation: found(text(200), (bench: Bench) => bench.articulation),
+      from: found(number([0, MAX_TICKS]), ({ cursor }: Bench) => cursor.at),
+      rate: ask(choice(RATES.map(([ticks]) => ticks)), 'strokes', PPQ / 8, {
+        options: RATES.slice(2),
+      }),
+      beats: ask(number([0.25, 16]), 'beats long', 1, { step: 0.25 }),
+      first: velocity('first stroke', 44),
+      last: velocity('last stroke', 112),
+    },
+    (pattern, { beats, ...roll }, { kit }) =>
+      writeRoll(pattern, { ...roll, to: roll.from + beats * PPQ, seed: 'roll' }, kit),
+    {
+      words: 'roll …',
+      menu: 'ornaments',
+      letter: 'r',
+      remark: () => 'From the cursor on, in place of what its row has there.',
+    },
+  ),
+  choke: onHits(
+    { after: ms('stopped after', 120, [10, 2000]) },
+    (pattern, ids, { after }, { bpm }) =>
+      setChoke(pattern, ids, { after: Math.max(10, pushOfMs(after, bpm)) }),
+    { words: 'choke …', menu: 'ornaments', letter: 'c' },
+  ),
+  'set note length': setValue('length', 'l'),
+  'set pan': setValue('pan', 'p'),
+  'set tune': setValue('tune', 't'),
+  'set room': setValue('room', 'm'),
+  'set echo': setValue('echo', 'e'),
+  cycle: onHits(
+    {
+      of: ask(number([1, HIT_LIMITS.cycle[1]], { whole: true }), 'passes', 2),
+      on: ask(list(number([1, HIT_LIMITS.cycle[1]], { whole: true }), 16), 'sounds on', [1], {
+        upTo: 'of',
+      }),
+    },
+    (pattern, ids, { of, on }) =>
+      on.length === 0
+        ? 'Choose at least one pass on which the hits sound.'
+        : setCycle(pattern, ids, { of, on }),
+    { words: 'cycle …', menu: 'ornaments', letter: 'y' },
+  ),
+  'random values': onHits(
+    {
+      lane: lane('of'),
+      low: ask(number(ANY_LANE), 'from', (bench) => LANES[bench.lane].limits[0], {
+        limits: (bench) => LANES[bench.lane].limits,
+        step: (bench) => LANES[bench.lane].grain,
+      }),
+      high: ask(number(ANY_LANE), 'to', (bench) => LANES[bench.lane].limits[1], {
+        limits: (bench) => LANES[bench.lane].limits,
+        step: (bench) => LANES[bench.lane].grain,
+      }),
+      seed: seed(),
+    },
+    (pattern, ids, told) => {
+      const { name, limits }: Lane = LANES[told.lane];
+      const fits = [told.low, told.high].every((one) => one >= limits[0] && one <= limits[1]);
+      return fits
+        ? randomLane(pattern, ids, told)
+        : `${name} must be ${limits[0]} to ${limits[1]}.`;
+    },
+    { words: 'random values …', menu: 'ornaments', letter: 'v' },
+  ),
+  'copy values': onPattern(
+    {
+      lane: lane('values of'),
+      from: rowHere(),
+      to: ask(
+        id('piece'),
+        (bench) => `${nameOfRow(bench)} to`,
+        (bench) => otherRows(bench)[0]?.[0] ?? '',
+        { options: otherRows },
+      ),
+    },
+    (pattern, told) => copyLane(pattern, told.lane, told.from, told.to),
+    { words: 'copy values to another row …', menu: 'ornaments', letter: 'w' },
+    'Choose another row that has hits to copy from.',
+  ),
+  'draw values': onPattern(
+    {
+      lane: choice(LANE_IDS),
+      values: list(record({ id: id('hit'), value: number([-MAX_TICKS, MAX_TICKS]) })),
+    },
+    (pattern, told) =>
+      setLane(pattern, told.lane, new Map(told.values.map((one) => [one.id, one.value]))),
+    'lane-pan',
+  ),
+};

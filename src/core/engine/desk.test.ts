@@ -1,0 +1,174 @@
+import {
+  BY_PIECE,
+  layoutByPiece,
+  ONE_TRACK,
+  type Mix,
+  type Song,
+  type StripSetting,
+} from '../model';
+import { synthesise } from '../sound';
+import {
+  bareSong,
+  bothSides,
+  cued,
+  engineWith,
+  jump,
+  peak,
+  RATE,
+  run,
+  struck,
+  tone,
+} from '../testing/engine';
+import { compileDesk, laneOfPiece } from './deskTable';
+import { renderMix, renderStems } from './mix';
+
+const strip = (track: string, change: Partial<StripSetting>): StripSetting => ({
+  track,
+  level: 1,
+  pan: 0,
+  sends: [],
+  ...change,
+});
+
+/** A song whose tracks are mixed like this. */
+const mixed = (song: Song, strips: StripSetting[], change: Partial<Mix> = {}): Song => ({
+  ...song,
+  mixes: [{ ...song.mixes.find(({ layout }) => layout === song.layout)!, strips, ...change }],
+});
+
+const cowbell = bareSong([struck('cowbell', 0)], { bars: 1 });
+const play = (song: Song, seconds = 0.5) => {
+  const engine = engineWith(song, [tone(56)]);
+  engine.play({ from: 0 });
+  return bothSides(engine, seconds);
+};
+
+describe('a track', () => {
+  test('has the level and the place of its strip, and is silent when muted', () => {
+    expect(play(cowbell).left[1000]).toBeCloseTo(0.3, 5);
+    expect(play(mixed(cowbell, [strip('cowbell', { level: 0.5 })])).left[1000]).toBeCloseTo(
+      0.15,
+      5,
+    );
+    const right = play(mixed(cowbell, [strip('cowbell', { pan: 1 })]));
+    expect(Math.abs(right.left[1000])).toBeLessThan(1e-6);
+    expect(right.right[1000]).toBeCloseTo(0.3 * Math.SQRT2, 5);
+    expect(peak(play(mixed(cowbell, [strip('cowbell', { mute: true })])).left)).toBe(0);
+    const other = mixed(cowbell, [strip('snare', { solo: true })]);
+    expect(peak(play(other).left)).toBe(0);
+  });
+
+  test('that is changed while it sounds glides to its level: nothing clicks', () => {
+    const engine = engineWith(cowbell, [tone(56)]);
+    engine.play({ from: 0 });
+    run(engine, 0.2);
+    engine.setDesk(compileDesk(mixed(cowbell, [strip('cowbell', { level: 0 })])));
+    const out = run(engine, 0.3);
+    expect(out[0]).toBeGreaterThan(0.29);
+    expect(jump(out)).toBeLessThan(0.002);
+    expect(peak(out.subarray(RATE * 0.02))).toBe(0);
+  });
+
+  test('is another one in a section that says so, and itself again after it', () => {
+    const [section] = cowbell.sections;
+    const quiet = { strips: [{ track: 'cowbell', level: 0.25 }] };
+    const song: Song = {
+      ...cowbell,
+      sections: [section, { ...section, id: 'b', mix: quiet }],
+      places: ['a', 'b', 'a'].map((id, i) => ({ id: `p${i}`, section: id, overlay: [] })),
+    };
+    const heard = (from: number) => {
+      const engine = engineWith(song, [tone(56)]);
+      engine.play({ from });
+      return run(engine, 0.1)[4000];
+    };
+    expect([0, 3840, 7680].map((from) => Math.round(heard(from) * 1000))).toEqual([300, 75, 300]);
+    // Played through, it is the same.
+    const engine = engineWith(song, [tone(56)]);
+    engine.play({ from: 0 });
+    const through = run(engine, 4.5);
+    const at = [0.3, 2.3, 4.3].map((seconds) => Math.round(through[seconds * RATE] * 1000));
+    expect(at).toEqual([300, 75, 300]);
+  });
+
+  test('sends to a bus what its table says', () => {
+    const sent = mixed(cowbell, [strip('cowbell', { sends: [{ bus: 'room', level: 0.5 }] })]);
+    const [dry, wet] = [play(cowbell, 2), play(sent, 2)];
+    expect(peak(dry.left.subarray(1.2 * RATE))).toBe(0);
+    expect(peak(wet.left.subarray(1.2 * RATE))).toBeGreaterThan(0.001);
+  });
+});
+
+describe('a layout', () => {
+  test('changes where strokes are mixed, and with a neutral mix nothing that sounds', () => {
+    const hits = ['kick', 'snare', 'crash', 'hihat'].map((piece, i) => struck(piece, i * 480));
+    const song = { ...bareSong(hits), layout: BY_PIECE.id };
+    const sounds = [36, 38, 49, 42].map((note) => synthesise(note, RATE));
+    const render = (layout: string) => renderMix({ ...song, layout }, { sounds, to: 2 }).left;
+    const [pieces, one] = [render(BY_PIECE.id), render(ONE_TRACK.id)];
+    expect(pieces.every((x, i) => Math.abs(x - one[i]) < 1e-6)).toBe(true);
+    expect(peak(pieces)).toBeGreaterThan(0.3);
+  });
+
+  test('may put one articulation of a piece on a track of its own', () => {
+    const layout = {
+      ...layoutByPiece(),
+      id: 'split',
+      tracks: [{ id: 'sticks', name: 'sticks' }, ...BY_PIECE.tracks],
+      rules: [{ piece: 'snare', articulation: 'side-stick', track: 'sticks' }, ...BY_PIECE.rules],
+    };
+    const song = { ...cowbell, layouts: [layout], layout: 'split' };
+    const table = compileDesk(song);
+    const stripOf = (articulation: string) =>
+      table.lanes[laneOfPiece(song, 'snare', articulation)].strip;
+    expect(layout.tracks[stripOf('side-stick')].id).toBe('sticks');
+    expect(layout.tracks[stripOf('centre')].id).toBe('snare');
+  });
+});
+
+test('stems are taken in the pass of the mix, one a track that sounds, and add up to it', () => {
+  const hits = [struck('cowbell', 0), struck('claves', 960)];
+  const song = bareSong(hits, { bars: 1 });
+  const sounds = [tone(56), tone(75)].map((sound) => ({
+    ...sound,
+    zones: sound.zones.map((zone) => ({
+      ...zone,
+      alternates: zone.alternates.map((layers) =>
+        layers.map((layer) => ({ ...layer, left: layer.left.map((x) => x / 2) })),
+      ),
+    })),
+  }));
+  const { mix, stems } = renderStems(song, { sounds });
+  expect(stems.map(({ name }) => name)).toEqual(['Cowbell', 'Claves']);
+  expect(mix.left).toEqual(renderMix(song, { sounds }).left);
+  const sum = mix.left.map((_, i) => stems.reduce((all, { left }) => all + left[i], 0));
+  expect(sum.every((x, i) => Math.abs(x - mix.left[i]) < 1e-6)).toBe(true);
+});
+
+test('the mix is the same every time, and none of its samples is out of bounds', () => {
+  const song = bareSong(['kick', 'snare', 'crash', 'hihat', 'tom-high'].map((p) => struck(p, 0)));
+  const [first, second] = [renderMix(song), renderMix(song)];
+  expect(first.left).toEqual(second.left);
+  expect(peak(first.left)).toBeLessThanOrEqual(1);
+  expect(peak(first.left)).toBeGreaterThan(0.3);
+});
+
+test('an engine gives the same samples whatever the size of the blocks that are asked for', () => {
+  const song = bareSong([struck('kick', 0), struck('snare', 960), struck('hihat', 250, 3)]);
+  const sounds = [36, 38, 42].map((note) => synthesise(note, RATE));
+  const render = (block: number) => {
+    const engine = engineWith(song, sounds);
+    engine.play({ from: 0 });
+    const out: number[] = [];
+    for (let done = 0; done < 30_720; done += block) {
+      const [left, right] = [new Float32Array(block), new Float32Array(block)];
+      engine.process(left, right, block);
+      out.push(...left);
+      if (done === 15_360) engine.setScore(cued(song));
+    }
+    return out;
+  };
+  const reference = render(128);
+  expect(render(1024)).toEqual(reference);
+  expect(render(64)).toEqual(reference);
+});

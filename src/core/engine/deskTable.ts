@@ -1,0 +1,177 @@
+import { Latest } from '../memo';
+import {
+  articulationOf,
+  BY_PIECE,
+  DEFAULT_KIT,
+  findPiece,
+  neutralStrip,
+  trackOf,
+  USUAL_BUSES,
+  type BusSetting,
+  type FilterSetting,
+  type Kit,
+  type LayoutRule,
+  type PieceId,
+  type Send,
+  type Song,
+  type TrackLayout,
+} from '../model';
+
+/** What the strokes of one piece go through on their way to a track: how the piece itself is heard. */
+export interface LaneSetting {
+  level: number;
+  pan: number;
+  filters: readonly FilterSetting[];
+  /** The strip it leads to. */
+  strip: number;
+}
+
+/** One track of the desk. */
+export interface StripTable {
+  level: number;
+  pan: number;
+  mute: boolean;
+  sends: readonly Send[];
+}
+
+/** A mix as the engine takes it over: lanes lead to strips, strips to buses and to the mix. */
+export interface DeskTable {
+  lanes: readonly LaneSetting[];
+  strips: readonly StripTable[];
+  buses: readonly BusSetting[];
+}
+
+/** Which lane a stroke goes through. */
+export interface Routes {
+  laneOf(piece: PieceId, track: string): number;
+  /** The lane of guides: they are heard, and are on no track. */
+  guideLane: number;
+  /** The lanes in order: of which piece, to which strip. The last one is that of the guides. */
+  lanes: readonly { piece: PieceId | undefined; strip: number }[];
+}
+
+/** Stands for all notes that no piece of the kit has. */
+const OTHER: PieceId = '*';
+
+export function layoutInUse(song: Pick<Song, 'layouts' | 'layout'>): TrackLayout {
+  return song.layouts.find(({ id }) => id === song.layout) ?? song.layouts[0] ?? BY_PIECE;
+}
+
+const routes = new Latest<{ kit: Kit; layout: TrackLayout }, Routes>(4, 1);
+
+/** The lanes that a kit and a layout need: one for each piece and each track it may go to. */
+export function routesOf(kit: Kit, layout: TrackLayout): Routes {
+  return routes.of(
+    '',
+    (known) => known.kit === kit && known.layout === layout,
+    { kit, layout },
+    () => computeRoutes(kit, layout),
+  );
+}
+
+function computeRoutes(kit: Kit, layout: TrackLayout): Routes {
+  const stripOf = new Map(layout.tracks.map(({ id }, index) => [id, index]));
+  const lanes: { piece: PieceId | undefined; strip: number }[] = [];
+  const byKey = new Map<string, number>();
+  for (const piece of [...kit.pieces.map(({ id }) => id), OTHER]) {
+    for (const track of tracksOf(piece, layout)) {
+      byKey.set(`${piece} ${track}`, lanes.push({ piece, strip: stripOf.get(track)! }) - 1);
+    }
+  }
+  const guideLane = lanes.push({ piece: undefined, strip: layout.tracks.length }) - 1;
+  const known = new Set(kit.pieces.map(({ id }) => id));
+  return {
+    lanes,
+    guideLane,
+    laneOf(piece, track) {
+      return byKey.get(`${known.has(piece) ? piece : OTHER} ${track}`) ?? 0;
+    },
+  };
+}
+
+/** The tracks that some stroke of a piece can be on. */
+function tracksOf(piece: PieceId, { rules }: TrackLayout): string[] {
+  const tracks = new Set<string>();
+  for (const rule of rules) {
+    // Notes outside the kit have names of their own: any rule for a piece may be for one of them.
+    const fits = rule.piece === undefined || rule.piece === piece || piece === OTHER;
+    if (!fits) continue;
+    tracks.add(rule.track);
+    if (takesAll(rule)) break;
+  }
+  return [...tracks];
+}
+
+const takesAll = ({ piece, articulation, source }: LayoutRule) =>
+  piece === undefined && articulation === undefined && source === undefined;
+
+/** Guides stand in the middle and a little behind the kit. */
+const GUIDE_LANE: Omit<LaneSetting, 'strip'> = {
+  level: 0.8,
+  pan: 0,
+  filters: [
+    { kind: 'highpass', frequency: 32, q: 0.7 },
+    { kind: 'highshelf', frequency: 2600, q: 0.7, gain: -5 },
+  ],
+};
+
+type Mixed = Pick<Song, 'kit' | 'layouts' | 'layout' | 'mixes'>;
+
+const tables = new Latest<Mixed, DeskTable>(4, 1);
+
+/** The desk a song is heard through. While nothing of it changes it is the very same value. */
+export function compileDesk(song: Mixed): DeskTable {
+  return tables.of(
+    '',
+    (known) => isMixedAs(known, song),
+    song,
+    () => {
+      const layout = layoutInUse(song);
+      const mix = song.mixes.find((one) => one.layout === layout.id);
+      const settings = layout.tracks.map(
+        ({ id }) => mix?.strips.find(({ track }) => track === id) ?? neutralStrip(id),
+      );
+      const soloed = settings.some(({ solo }) => solo);
+      return {
+        lanes: routesOf(song.kit, layout).lanes.map(({ piece, strip }) => {
+          if (piece === undefined) return { ...GUIDE_LANE, strip };
+          const { level, pan, filters } = findPiece(piece, song.kit) ?? OTHER_NOTES;
+          return { level, pan, filters, strip };
+        }),
+        strips: [
+          ...settings.map(({ level, pan, mute, solo, sends }) => ({
+            level,
+            pan,
+            mute: mute === true || (soloed && !solo),
+            sends,
+          })),
+          // Guides are heard whatever is soloed: they are what is played against.
+          { level: 1, pan: 0, mute: false, sends: [] },
+        ],
+        buses: mix?.buses ?? USUAL_BUSES,
+      };
+    },
+  );
+}
+
+function isMixedAs(a: Mixed, b: Mixed): boolean {
+  return a.kit === b.kit && a.layouts === b.layouts && a.layout === b.layout && a.mixes === b.mixes;
+}
+
+const OTHER_NOTES: Omit<LaneSetting, 'strip'> = {
+  level: 1,
+  pan: 0,
+  filters: [{ kind: 'highpass', frequency: 120, q: 0.707 }],
+};
+
+/** The lane a piece is struck through when it is struck by itself. */
+export function laneOfPiece(song: Mixed, piece: PieceId, articulation: string): number {
+  const layout = layoutInUse(song);
+  const way = articulationOf(piece, articulation, song.kit).id;
+  return routesOf(song.kit, layout).laneOf(piece, trackOf(layout, { piece, articulation: way }));
+}
+
+/** The desk of a song in which nothing was mixed. */
+export function usualDesk(): DeskTable {
+  return compileDesk({ kit: DEFAULT_KIT, layouts: [BY_PIECE], layout: BY_PIECE.id, mixes: [] });
+}

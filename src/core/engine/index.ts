@@ -1,0 +1,43 @@
+/** What plays: sequencer, voices, desk and click, and the score they play from. */
+export { BLOCK, firstFrom } from './block';
+export { Click } from './click';
+export { Desk } from './desk';
+export {
+  compileDesk,
+  laneOfPiece,
+  layoutInUse,
+  routesOf,
+  usualDesk,
+  type DeskTable,
+  type LaneSetting,
+  type Routes,
+  type StripTable,
+} from './deskTable';
+export { Engine, type Strike } from './engine';
+export { Lane } from './lane';
+export {
+  renderMix,
+  renderScore,
+  renderStems,
+  soundsFor,
+  type MixOptions,
+  type RenderedMix,
+  type Stem,
+} from './mix';
+export {
+  compileLoop,
+  compileScore,
+  countInAt,
+  MOVE_SIZE,
+  MOVES,
+  notesIn,
+  TOUCH_SIZE,
+  type CountIn,
+  type LoopCue,
+  type Score,
+} from './score';
+export { Echo, Room } from './sends';
+export { Sequencer, type Cued, type PlayOptions, type Played } from './sequencer';
+export { Strip } from './strip';
+export { Voice, type VoiceTouch } from './voice';
+export { Voices } from './voices';

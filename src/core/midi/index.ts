@@ -1,0 +1,36 @@
+/** Standard MIDI Files in and out, and the note maps they are read through. */
+export {
+  count,
+  MAX_FILE_BYTES,
+  readFrame,
+  tooLarge,
+  type SmfFrame,
+  type TrackChunk,
+  type Unreadable,
+} from './chunks';
+export { contentsOf, type Contents, type TrackContents } from './contents';
+export {
+  drumTracks,
+  exportMidi,
+  guideParts,
+  isOneTrack,
+  notesOf,
+  writtenSong,
+  type DrumTrack,
+  type ExportOptions,
+  type GuidePart,
+} from './export';
+export { importMidi, MAX_QUARTERS, type ImportOptions, type Imported } from './import';
+export { meterAtStart, stretchesOf, type Stretch } from './layout';
+export { Loom } from './loom';
+export {
+  guessNoteMap,
+  NOTE_MAPS,
+  readingOf,
+  type NoteMapChoice,
+  type NoteMapId,
+  type NoteReading,
+} from './noteReading';
+export { SourceNotes } from './notes';
+export { emptyReport, type DrumSource, type ImportReport } from './report';
+export { readTrack, type SourceTrack } from './track';

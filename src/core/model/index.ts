@@ -1,0 +1,73 @@
+/** What a song is made of, and what must always hold of it. */
+export { checkSong } from './check';
+export type { Problem } from './finds';
+export type { Burst, Cycle, Flam, Hit } from './hit';
+export {
+  articulationOf,
+  byStaffOrder,
+  DEFAULT_KIT,
+  FAMILIES,
+  findPiece,
+  pieceOf,
+  pieceOfNote,
+  soundOf,
+  type Articulation,
+  type Family,
+  type Kit,
+  type KitPiece,
+  type Notehead,
+  type PieceId,
+  type SoundId,
+} from './kit';
+export {
+  BY_PIECE,
+  layoutByPiece,
+  ONE_TRACK,
+  trackOf,
+  type LayoutRule,
+  type Routed,
+  type Track,
+  type TrackLayout,
+} from './layout';
+export * from './limits';
+export {
+  neutralStrip,
+  USUAL_BUSES,
+  usualMix,
+  type BusSetting,
+  type FilterKind,
+  type FilterSetting,
+  type Mix,
+  type SectionMix,
+  type SectionStrip,
+  type Send,
+  type StripSetting,
+} from './mix';
+export { emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
+export {
+  kindNamed,
+  newSectionFor,
+  sectionKindFor,
+  sectionOf,
+  spanAtEnd,
+  spanOver,
+} from './newSection';
+export { emptySong, songWith } from './newSong';
+export { GENERAL_MIDI, noteOf, type NoteMap } from './noteMap';
+export { isFeel, isGuide, isHit, isOffcut, isPattern, isSection, isSpan } from './parts';
+export * from './pattern';
+export type { RowView, SongView } from './rowView';
+export { salvage, type Salvaged } from './salvage';
+export * from './song';
+export { spreadTempos } from './spreadTempos';
+export {
+  anchored,
+  ANCHORS,
+  placeOfSpan,
+  SPAN_ROLES,
+  type Anchor,
+  type Span,
+  type SpanPlace,
+  type SpanRole,
+} from './span';
+export { isNewerForm, upgradeSong, type Upgraded } from './upgrade';

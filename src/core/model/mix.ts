@@ -1,0 +1,81 @@
+import type { Hertz, Seconds } from '../time';
+
+/** The kinds of second-order filter that strips and sounds use. */
+export type FilterKind = 'lowpass' | 'highpass' | 'bandpass' | 'peak' | 'highshelf';
+
+/** One stage of tone shaping. */
+export interface FilterSetting {
+  kind: FilterKind;
+  frequency: Hertz;
+  /** Resonance; 0.707 is flat for low- and highpass. */
+  q: number;
+  /** Boost or cut in decibels, for `peak` and `highshelf`. */
+  gain?: number;
+}
+
+/** How much of a track goes to a bus. */
+export interface Send {
+  bus: string;
+  /** 0 to 1. */
+  level: number;
+}
+
+/** One track of the mix. */
+export interface StripSetting {
+  track: string;
+  /** Factor, 1 leaves the level as it is; at most 4. */
+  level: number;
+  /** -1 is left, 1 is right, as the audience sees the kit; added to where each piece stands. */
+  pan: number;
+  mute?: true;
+  solo?: true;
+  sends: readonly Send[];
+}
+
+/** What tracks and single hits are sent to. */
+export interface BusSetting {
+  id: string;
+  name: string;
+  kind: 'room' | 'echo';
+  /** Factor, 0 to 4. */
+  level: number;
+  /** Room: how long it rings until it is 60 dB softer. */
+  ring?: Seconds;
+  /** Echo: from one repeat to the next, in beats of a quarter note. */
+  beats?: number;
+}
+
+/** The mix of the tracks of one layout. A track without a strip is left as it is. */
+export interface Mix {
+  layout: string;
+  strips: readonly StripSetting[];
+  buses: readonly BusSetting[];
+}
+
+/** What a track has otherwise while a section plays. */
+export interface SectionStrip {
+  track: string;
+  level?: number;
+  pan?: number;
+  mute?: boolean;
+}
+
+export interface SectionMix {
+  strips: readonly SectionStrip[];
+}
+
+/** The buses a song begins with: a small room, and an echo of dotted eighths. */
+export const USUAL_BUSES: readonly BusSetting[] = [
+  { id: 'room', name: 'room', kind: 'room', level: 1, ring: 1.1 },
+  { id: 'echo', name: 'echo', kind: 'echo', level: 1, beats: 0.75 },
+];
+
+/** The strip of a track that nobody has mixed. */
+export function neutralStrip(track: string): StripSetting {
+  return { track, level: 1, pan: 0, sends: [] };
+}
+
+/** The mix of a layout that nobody has mixed. */
+export function usualMix(layout: string): Mix {
+  return { layout, strips: [], buses: USUAL_BUSES };
+}

@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { demoSongs } from '../../demo';
+import { anySong } from '../testing/arbitraries';
+import { timeline } from '../weave';
+import { checkSong } from './check';
+import { salvage } from './salvage';
+import type { Song } from './song';
+
+const [demo] = demoSongs();
+
+/** A way into a value: the parts of parts that lead to one of its values. */
+const anyPath = fc.array(fc.nat(60), { minLength: 1, maxLength: 7 });
+
+/** Puts something else in the place of one value deep in another. */
+function spoilt(song: Song, path: readonly number[], by: unknown): unknown {
+  const copy = structuredClone(song) as unknown;
+  let at = copy as Record<string, unknown>;
+  for (const [i, step] of path.entries()) {
+    const keys = Object.keys(at);
+    if (keys.length === 0) return copy;
+    const key = keys[step % keys.length];
+    const next = at[key];
+    const last = i === path.length - 1 || typeof next !== 'object' || next === null;
+    if (last) {
+      at[key] = by;
+      return copy;
+    }
+    at = next as Record<string, unknown>;
+  }
+  return copy;
+}
+
+const anyDamage = fc.oneof(
+  fc.constantFrom<unknown>(null, undefined, NaN, -1, 1e9, 1e12, 1e-6, '', 'gone', [], {}, [null]),
+  fc.anything({ maxDepth: 1 }),
+);
+
+describe('a song that is damaged', () => {
+  test('is opened with what is sound of it, which is a sound song', () => {
+    fc.assert(
+      fc.property(fc.oneof(anySong, fc.constant(demo)), anyPath, anyDamage, (song, path, by) => {
+        const { song: kept, problems } = salvage(spoilt(song, path, by));
+        expect(kept).toBeDefined();
+        expect(checkSong(kept!)).toEqual([]);
+        expect(timeline(kept!).every(({ tick }) => Number.isFinite(tick))).toBe(true);
+        for (const { what } of problems) expect(what).toMatch(/\.$/);
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  test('anything at all is looked at without a throw', () => {
+    fc.assert(
+      fc.property(fc.anything({ maxDepth: 4 }), (value) => {
+        const { song, problems } = salvage(value);
+        expect(problems.length).toBeGreaterThan(0);
+        if (song) expect(checkSong(song)).toEqual([]);
+      }),
+    );
+  });
+
+  test('loses one hit where one hit is damaged, and says which', () => {
+    const copy = structuredClone(demo);
+    const { id, strands } = copy.patterns[2];
+    const strand = strands.find(({ hits }) => hits.length > 3)!;
+    const [gone] = strand.hits;
+    gone.velocity = 900;
+    const { song, problems } = salvage(copy);
+    expect(problems).toEqual([
+      {
+        where: `patterns/${id}/${strand.piece}/${gone.id}`,
+        what: 'A velocity must be a whole number from 1 to 127.',
+      },
+    ]);
+    const left = song!.patterns[2].strands.find(({ piece }) => piece === strand.piece)!;
+    expect(left.hits).toEqual(strand.hits.slice(1));
+    // Everything else is the very same value.
+    expect(song!.patterns[0]).toBe(copy.patterns[0]);
+    expect(song!.sections).toBe(copy.sections);
+  });
+
+  test('that is too long to be heard is cut at its end', () => {
+    const copy = structuredClone(demo);
+    copy.places = Array.from({ length: 9000 }, (_, i) => ({ ...copy.places[1], id: `p${i}` }));
+    const { song, problems } = salvage(copy);
+    expect(song!.places.length).toBeLessThan(9000);
+    expect(problems.map(({ what }) => what).join()).toContain('longer than can be heard');
+  });
+});
+
+test('a song in which all is well comes back as the very same value', () => {
+  fc.assert(fc.property(anySong, (song) => expect(salvage(song).song).toBe(song)));
+});

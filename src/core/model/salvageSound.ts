@@ -1,0 +1,198 @@
+import { isId, isRecord, isText, type Finds } from './finds';
+import { DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
+import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
+import { MOST, within } from './limits';
+import {
+  usualMix,
+  type BusSetting,
+  type FilterSetting,
+  type Mix,
+  type SectionMix,
+  type StripSetting,
+} from './mix';
+import { GENERAL_MIDI, type NoteMap } from './noteMap';
+
+const isFactor = (value: unknown) => within(value, [0, 4]);
+const isPan = (value: unknown) => within(value, [-1, 1]);
+const isNote = (value: unknown) => Number.isInteger(value) && within(value, [0, 127]);
+const isList = (value: unknown, is: (item: unknown) => boolean): boolean =>
+  Array.isArray(value) && value.length <= MOST.spans && value.every(is);
+
+/** The kit, or the usual one where anything about it is not as it must be. */
+export function salvageKit(value: unknown, finds: Finds): Kit {
+  if (value === DEFAULT_KIT || finds.trusts(value)) return value as Kit;
+  const kit = value as Kit;
+  const sound =
+    isRecord(value) &&
+    isText(value.name) &&
+    isList(value.pieces, isPiece) &&
+    kit.pieces.length > 0 &&
+    new Set(kit.pieces.map(({ id }) => id)).size === kit.pieces.length;
+  if (!finds.expect(sound, 'kit', 'The kit is not as it must be; the usual one is used.')) {
+    return DEFAULT_KIT;
+  }
+  return same(kit, DEFAULT_KIT) ? DEFAULT_KIT : kit;
+}
+
+/** What was stored as the usual one is the usual one again, and not a copy of it. */
+function same(a: unknown, b: unknown): boolean {
+  return JSON.stringify(a) === JSON.stringify(b);
+}
+
+function isPiece(value: unknown): boolean {
+  const piece = value as KitPiece;
+  return (
+    isRecord(value) &&
+    isId(value.id) &&
+    isText(value.name) &&
+    FAMILIES.includes(piece.family) &&
+    isFactor(value.level) &&
+    isPan(value.pan) &&
+    isList(value.filters, isFilter) &&
+    isList(value.articulations, isArticulation) &&
+    piece.articulations.length > 0
+  );
+}
+
+function isArticulation(value: unknown): boolean {
+  return (
+    isRecord(value) &&
+    isId(value.id) &&
+    isText(value.name) &&
+    isNote(value.note) &&
+    ['dot', 'cross', 'circled-cross', 'diamond', 'triangle'].includes(String(value.head)) &&
+    (value.sound === undefined ||
+      (Number.isInteger(value.sound) && within(value.sound, [0, 255]))) &&
+    (value.choke === undefined || (Number.isInteger(value.choke) && within(value.choke, [0, 255])))
+  );
+}
+
+function isFilter(value: unknown): boolean {
+  const { kind, gain } = value as FilterSetting;
+  return (
+    isRecord(value) &&
+    ['lowpass', 'highpass', 'bandpass', 'peak', 'highshelf'].includes(kind) &&
+    within(value.frequency, [5, 24_000]) &&
+    within(value.q, [0.05, 40]) &&
+    (gain === undefined || within(gain, [-48, 48]))
+  );
+}
+
+export function salvageNoteMap(value: unknown, finds: Finds): NoteMap {
+  if (finds.trusts(value)) return value as NoteMap;
+  const sound =
+    isRecord(value) &&
+    isText(value.name) &&
+    isRecord(value.notes) &&
+    Object.keys(value.notes).length <= MOST.list &&
+    Object.values(value.notes).every(isNote);
+  return finds.value(
+    value,
+    () => sound,
+    GENERAL_MIDI,
+    'noteMap',
+    'The note map is not as it must be.',
+  );
+}
+
+/** The layouts that route every hit; the usual ones where none does. */
+export function salvageLayouts(value: unknown, finds: Finds): readonly TrackLayout[] {
+  if (finds.trusts(value)) return value as readonly TrackLayout[];
+  const layouts = finds.list(
+    value,
+    'layouts',
+    MOST.spans,
+    (item, where) =>
+      finds.expect(isLayout(item), where, ROUTES) ? (item as TrackLayout) : undefined,
+    ({ id }) => id,
+  );
+  return layouts.length > 0 ? layouts : [ONE_TRACK, BY_PIECE];
+}
+
+const ROUTES = 'A layout must put every hit on a track it has, the last rule all that are left.';
+
+function isLayout(value: unknown): boolean {
+  if (!isRecord(value) || !isId(value.id) || !isText(value.name)) return false;
+  const { tracks, rules } = value as unknown as TrackLayout;
+  const track = (item: unknown) => isRecord(item) && isId(item.id) && isText(item.name);
+  if (!isList(tracks, track)) return false;
+  const ids = new Set(tracks.map(({ id }) => id));
+  const optional = (part: unknown, is: (value: unknown) => boolean) =>
+    part === undefined || is(part);
+  const rule = (item: unknown) =>
+    isRecord(item) &&
+    ids.has(item.track as string) &&
+    optional(item.piece, isId) &&
+    optional(item.articulation, isId) &&
+    optional(item.source, (source) => Number.isInteger(source) && within(source, [0, 15]));
+  if (ids.size !== tracks.length || !isList(rules, rule)) return false;
+  const last = rules[rules.length - 1];
+  return (
+    last !== undefined &&
+    last.piece === undefined &&
+    last.articulation === undefined &&
+    last.source === undefined
+  );
+}
+
+export function salvageMixes(
+  value: unknown,
+  layouts: ReadonlySet<string>,
+  finds: Finds,
+): readonly Mix[] {
+  return finds.list(
+    value,
+    'mixes',
+    MOST.spans,
+    (item, where) => {
+      const sound = isRecord(item) && layouts.has(item.layout as string);
+      if (!finds.expect(sound, where, 'A mix is of a layout that is not there.')) return undefined;
+      const { strips, buses } = item as unknown as Mix;
+      const whole = isList(strips, isStrip) && isList(buses, isBus);
+      return finds.expect(whole, where, 'A mix has settings that cannot be heard.')
+        ? (item as unknown as Mix)
+        : usualMix((item as unknown as Mix).layout);
+    },
+    ({ layout }) => layout,
+  );
+}
+
+function isStrip(value: unknown): boolean {
+  if (!isRecord(value)) return false;
+  const { track, level, pan, mute, solo, sends } = value as unknown as StripSetting;
+  const send = (item: unknown) => isRecord(item) && isId(item.bus) && within(item.level, [0, 1]);
+  const mark = (part: unknown) => part === undefined || part === true;
+  return (
+    isId(track) && isFactor(level) && isPan(pan) && mark(mute) && mark(solo) && isList(sends, send)
+  );
+}
+
+function isBus(value: unknown): boolean {
+  if (!isRecord(value)) return false;
+  const { id, name, kind, level, ring, beats } = value as unknown as BusSetting;
+  return (
+    isId(id) &&
+    isText(name) &&
+    (kind === 'room' || kind === 'echo') &&
+    isFactor(level) &&
+    (ring === undefined || within(ring, [0.05, 20])) &&
+    (beats === undefined || within(beats, [1 / 64, 16]))
+  );
+}
+
+export function salvageSectionMix(value: unknown, where: string, finds: Finds): SectionMix {
+  const strip = (item: unknown) =>
+    isRecord(item) &&
+    isId(item.track) &&
+    (item.level === undefined || isFactor(item.level)) &&
+    (item.pan === undefined || isPan(item.pan)) &&
+    (item.mute === undefined || typeof item.mute === 'boolean');
+  const sound = isRecord(value) && isList(value.strips, strip);
+  return finds.value(
+    value,
+    () => sound,
+    { strips: [] },
+    where,
+    'What is mixed otherwise here cannot be heard.',
+  );
+}

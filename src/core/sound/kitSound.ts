@@ -1,0 +1,42 @@
+import type { SoundId } from '../model';
+import type { Hertz, Velocity } from '../time';
+
+/** Samples that are heard together with those of other layers as one stroke. */
+export interface Layer {
+  left: Float32Array;
+  /** The other side, as long as the left; absent where both are the same. */
+  right?: Float32Array;
+  /** The rate it was computed or recorded at. */
+  rate: Hertz;
+  /** How it follows the velocity: the edge comes in with hard strokes only. */
+  curve: 'body' | 'edge';
+}
+
+/** What is heard of a sound at some velocities: a stroke is one of the alternates, all its layers. */
+export interface Zone {
+  velocities: readonly [softest: Velocity, hardest: Velocity];
+  alternates: readonly (readonly Layer[])[];
+}
+
+/** One way of striking one piece, ready to be played. */
+export interface KitSound {
+  note: SoundId;
+  /** From soft to hard; together they are all velocities. */
+  zones: readonly Zone[];
+}
+
+/** A sound that is the same at all velocities, but for its loudness and edge. */
+export function oneZone(note: SoundId, alternates: readonly (readonly Layer[])[]): KitSound {
+  return { note, zones: [{ velocities: [1, 127], alternates }] };
+}
+
+export function bodyOf(left: Float32Array, rate: Hertz): Layer {
+  return { left, rate, curve: 'body' };
+}
+
+/** All sample arrays of a sound, for handing them to another thread. */
+export function buffersOf({ zones }: KitSound): ArrayBuffer[] {
+  const layers = zones.flatMap(({ alternates }) => alternates.flat());
+  const arrays = layers.flatMap(({ left, right }) => (right ? [left, right] : [left]));
+  return arrays.map(({ buffer }) => buffer as ArrayBuffer);
+}

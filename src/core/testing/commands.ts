@@ -1,0 +1,208 @@
+import fc from 'fast-check';
+import {
+  applyCommand,
+  COMMAND_NAMES,
+  COMMANDS,
+  type Command,
+  type CommandName,
+  type Value,
+} from '../commands';
+import { sectionOf, spanOver, type Pattern, type Song } from '../model';
+import { allIds } from '../pattern';
+import { anyMeter, anyPattern, anyPiece, anySong } from './arbitraries';
+
+/** Names of things in songs that `anySong` makes, and of some that are not there. */
+const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
+  pattern: fc.constantFrom('a', 'b', 'c', 'gone'),
+  hit: fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.nat(12)).map(([p, i]) => `${p}-${i}`),
+  piece: anyPiece,
+  section: fc.constantFrom('s-a', 's-b', 's-c', 'gone'),
+  place: fc.constantFrom('at-0', 'at-1', 'at-2', 'new-1', 'gone'),
+  span: fc.constantFrom('span', 'laid', 'gone'),
+  guide: fc.constantFrom('bass', 'gone'),
+  feel: fc.constantFrom('feel-a', 'of a', 'of b', 'gone'),
+  offcut: fc.constantFrom('removed-a', 'removed-b', 'gone'),
+  new: fc.oneof(fc.uuid(), fc.constantFrom('new-1', 'a', 'laid')),
+};
+
+const anySpan = fc
+  .record({
+    pieces: fc.oneof(fc.constant('all' as const), fc.array(anyPiece, { maxLength: 3 })),
+    offset: fc.constantFrom(0, 480),
+    mode: fc.constantFrom('replace' as const, 'add' as const),
+    role: fc.constantFrom('groove' as const, 'fill' as const, 'change' as const),
+    lies: fc.constantFrom(
+      { anchor: 'start' as const, from: 0, to: 960 },
+      { anchor: 'start' as const, from: 960, to: 20_000 },
+      { anchor: 'end' as const, from: -1920, to: 0 },
+      { anchor: 'end' as const, from: -9000, to: -480 },
+      { anchor: 'whole' as const, from: 0, to: 0 },
+    ),
+    pattern: fc.constantFrom('a', 'b', 'c'),
+  })
+  .map(({ lies, pattern, ...rest }) => spanOver(pattern, 'laid', { ...rest, ...lies }));
+
+/** Whole parts of a song, by what a command calls them. */
+const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
+  hit: fc.record({
+    piece: anyPiece,
+    hit: fc.record({
+      id: NAMES.hit,
+      at: fc.nat(80).map((n) => n * 120),
+      push: fc.integer({ min: -90, max: 90 }),
+      velocity: fc.integer({ min: 1, max: 127 }),
+      articulation: fc.constant('any'),
+    }),
+  }),
+  pattern: anyPattern('fresh'),
+  section: anyPattern('a').map((pattern) =>
+    sectionOf(pattern, { id: 'fresh', name: 'fresh', kind: 'part' }),
+  ),
+  span: anySpan,
+  guide: fc.record({
+    id: fc.constantFrom('bass', 'riff'),
+    name: fc.string(),
+    at: fc.constantFrom(0, 3840),
+    notes: fc.constant([{ at: 0, length: 240, note: 40, velocity: 90 }]),
+    level: fc.constantFrom(0, 0.5),
+  }),
+  offcut: fc.record({ id: fc.constantFrom('passed-x', 'passed-y'), why: fc.constant('passed') }),
+};
+
+/** Texts for values that ask for texts of a certain form. */
+const TEXTS = [
+  'x..x..',
+  'xx',
+  'snare/rim',
+  'hihat/open',
+  'kick/any',
+  'a name',
+  'open',
+  'closed',
+  '',
+];
+
+/** Ticks that music is made of. */
+const TICKS = [0, 40, 120, 160, 240, 320, 480, 960, 1920, 3840, 7680];
+
+/** Anything that a value may be. */
+function anyOf({ shape, optional }: Value<unknown>): fc.Arbitrary<unknown> {
+  const made = ofShape(shape);
+  return optional ? fc.option(made, { nil: undefined }) : made;
+}
+
+function ofShape(shape: Value<unknown>['shape']): fc.Arbitrary<unknown> {
+  switch (shape.kind) {
+    case 'number': {
+      const [low, high] = shape.limits;
+      const musical = [low, high, ...TICKS, ...TICKS.map((n) => -n)];
+      const inside = musical.filter((n) => n >= low && n <= high);
+      const whole = fc.integer({ min: Math.ceil(low), max: Math.floor(high) });
+      const wide = high - low > 5000 ? fc.constantFrom(...inside) : whole;
+      return shape.whole
+        ? fc.oneof(wide, whole)
+        : fc.oneof(
+            { weight: 4, arbitrary: wide },
+            { weight: 1, arbitrary: fc.double({ min: low, max: high, noNaN: true }) },
+          );
+    }
+    case 'choice':
+      return fc.constantFrom(...shape.options);
+    case 'text': {
+      const fitting = TEXTS.filter((one) => !shape.fits || shape.fits.test(one));
+      return shape.fits
+        ? fc.constantFrom(...fitting)
+        : fc.oneof(fc.string(), fc.constantFrom(...TEXTS));
+    }
+    case 'flag':
+      return fc.boolean();
+    case 'id':
+      return NAMES[shape.of];
+    case 'list':
+      return fc.array(anyOf(shape.of), { maxLength: Math.min(8, shape.most) });
+    case 'record':
+      return fc.record(
+        Object.fromEntries(Object.entries(shape.parts).map(([name, of]) => [name, anyOf(of)])),
+      );
+    case 'part':
+      return PARTS[shape.name] ?? anyMeter;
+  }
+}
+
+/** Commands of one name, with values that are as they must be. */
+export function anyCommandOf(type: CommandName): fc.Arbitrary<Command> {
+  const { values } = COMMANDS[type];
+  const told = Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [name, anyOf(value)]),
+  );
+  return fc.record({ type: fc.constant(type), ...told }) as unknown as fc.Arbitrary<Command>;
+}
+
+/** Commands of every sort; some of them name things that are not there. */
+export const anyCommand: fc.Arbitrary<Command> = fc.oneof(...COMMAND_NAMES.map(anyCommandOf));
+
+/** What is done to chosen hits. */
+export const HIT_COMMANDS = COMMAND_NAMES.filter((name) => COMMANDS[name].needsHits);
+export const anyHitCommand: fc.Arbitrary<Command> = fc.oneof(...HIT_COMMANDS.map(anyCommandOf));
+
+/** Values that no one means: what a damaged file or a mistake elsewhere would say. */
+export const anyHostile: fc.Arbitrary<unknown> = fc.oneof(
+  fc.constantFrom<unknown>(
+    NaN,
+    Infinity,
+    -Infinity,
+    -0,
+    0.5,
+    1e-6,
+    1e12,
+    2 ** 53,
+    1e308,
+    -1,
+    10_000,
+    null,
+    undefined,
+    '',
+    'gone',
+    '__proto__',
+    true,
+    [],
+    {},
+    [null],
+    ['a-0', 'a-0', '', null],
+    { beats: 3, unit: 5 },
+    { percent: NaN, unit: 0 },
+    { id: 'x' },
+  ),
+  fc.anything({ maxDepth: 2 }),
+);
+
+/** Commands of one name in which any of the values may be hostile. */
+export function anyHostileCommandOf(type: CommandName): fc.Arbitrary<Command> {
+  const { values } = COMMANDS[type];
+  const told = Object.fromEntries(
+    Object.entries(values).map(([name, value]) => [
+      name,
+      fc.oneof({ weight: 2, arbitrary: anyOf(value) }, { weight: 1, arbitrary: anyHostile }),
+    ]),
+  );
+  return fc.record({ type: fc.constant(type), ...told }) as unknown as fc.Arbitrary<Command>;
+}
+
+/** The song of one pattern, for working on the pattern with commands. */
+export function songAround(song: Song, pattern: Pattern): Song {
+  return { ...song, patterns: [pattern], sections: [], places: [] };
+}
+
+/** A pattern to which several things were done. */
+export const anyWorkedPattern: fc.Arbitrary<Pattern> = fc
+  .tuple(anySong, anyPattern(), fc.array(fc.tuple(anyHitCommand, fc.nat(4)), { maxLength: 6 }))
+  .map(([song, pattern, works]) => {
+    const worked = works.reduce(
+      (now, [command, every]) => {
+        const ids = [...allIds(now.patterns[0])].filter((_, i) => i % (every + 1) === 0);
+        return applyCommand(now, { ...command, pattern: pattern.id, ids } as Command);
+      },
+      songAround(song, pattern),
+    );
+    return worked.patterns[0];
+  });

@@ -1,0 +1,19 @@
+/** Musical time: ticks, meters, bars, tempo, steps and swing. */
+export { barAt, barNumber, sameMeters, ticksOfBars, type Bar, type MeterChange } from './bars';
+export {
+  barTicks,
+  beatTicks,
+  clickTicks,
+  COMMON_TIME,
+  isMeter,
+  MAX_METER_BEATS,
+  METER_UNITS,
+  meterName,
+  sameMeter,
+  type Meter,
+} from './meter';
+export { pushInMs, pushOfMs } from './milliseconds';
+export { DEFAULT_STEP, STEP_RATES, type StepRate } from './steps';
+export { swungBy, type Swing } from './swing';
+export { compileTempo, MAX_BPM, MIN_BPM, TempoMap, tempoMapOf, type TempoChange } from './tempo';
+export * from './units';

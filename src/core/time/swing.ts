@@ -1,0 +1,28 @@
+import type { Ticks } from './units';
+
+/** The second of each pair of equal notes comes late. Pairs are counted from each bar line. */
+export interface Swing {
+  /** Where in the pair the second note falls: 50 is straight, 66.7 a triplet, at most 75. */
+  percent: number;
+  /** Length of the notes that swing: 480 for eighths, 240 for sixteenths. */
+  unit: Ticks;
+}
+
+/**
+ * How much later a step sounds under swing. The first half of each pair is stretched and the second
+ * one squeezed, so that what lies between the notes keeps its order. A last note of a bar that has no
+ * partner, as in seven eighths, is straight: so every bar of a pattern swings alike.
+ * @param bar length of a bar
+ */
+export function swungBy(at: Ticks, swing: Swing | undefined, bar: Ticks): Ticks {
+  if (!swing || swing.percent === 50) return 0;
+  const { unit, percent } = swing;
+  const pair = 2 * unit;
+  const inBar = at % bar;
+  const inPair = inBar % pair;
+  if (inBar - inPair + pair > bar + 1e-6) return 0;
+  const second = (pair * percent) / 100;
+  return inPair < unit
+    ? inPair * (second / unit - 1)
+    : second + (inPair - unit) * ((pair - second) / unit) - inPair;
+}
