@@ -87,7 +87,9 @@ describe('a track', () => {
     const engine = engineWith(song, [tone(56)]);
     engine.play({ from: 0 });
     const through = run(engine, 4.5);
-    const at = [0.3, 2.3, 4.3].map((seconds) => Math.round(through[seconds * RATE] * 1000));
+    const at = [0.3, 2.3, 4.3].map((seconds) =>
+      Math.round(through[Math.round(seconds * RATE)] * 1000),
+    );
     expect(at).toEqual([300, 75, 300]);
   });
 

@@ -37,8 +37,9 @@ export class Desk {
       this.lanes = table.lanes.map((setting) => new Lane(setting, this.sampleRate));
     }
     if (table.buses !== this.settings) this.takeBuses(table.buses);
-    const jump = this.strips.length !== table.strips.length;
-    if (jump) this.strips = table.strips.map(() => new Strip(this.sampleRate));
+    const fresh = this.strips.length !== table.strips.length;
+    const jump = fresh || !this.lanes.some((lane) => lane.isSounding);
+    if (fresh) this.strips = table.strips.map(() => new Strip(this.sampleRate));
     table.strips.forEach((strip, i) => {
       const sends = Float32Array.from(
         table.buses,
@@ -65,13 +66,17 @@ export class Desk {
     });
   }
 
-  /** Has every strip as it is at a moment of the song. @param moves see `Score` */
-  locate(moves: Float64Array, tick: number): void {
-    this.table.strips.forEach((strip, i) => this.strips[i].take(strip, this.strips[i].sends, true));
+  /**
+   * Has every strip as it is at a moment of the song.
+   * @param moves see `Score`
+   * @param jump at once; otherwise what sounds glides there
+   */
+  locate(moves: Float64Array, tick: number, jump: boolean): void {
+    this.table.strips.forEach((strip, i) => this.strips[i].take(strip, this.strips[i].sends, jump));
     for (let i = 0; i < moves.length && moves[i] <= tick; i += MOVE_SIZE) {
       const strip = this.strips[moves[i + 1]];
       strip?.move(moves[i + 2], moves[i + 3], 0);
-      strip?.arrive();
+      if (jump) strip?.arrive();
     }
   }
 

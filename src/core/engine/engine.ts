@@ -44,6 +44,7 @@ export class Engine implements Played {
 
   setDesk(table: DeskTable): void {
     this.desk.take(table);
+    this.sequencer.relocate();
   }
 
   /**
@@ -166,8 +167,8 @@ export class Engine implements Played {
     this.desk.move(moves[row + 1], moves[row + 2], moves[row + 3], wait);
   }
 
-  located({ moves, tempo }: Score, tick: Ticks): void {
+  located({ moves, tempo }: Score, tick: Ticks, jump: boolean): void {
     this.desk.follow(new TempoMap(tempo));
-    if (moves.length > 0) this.desk.locate(moves, tick);
+    if (moves.length > 0) this.desk.locate(moves, tick, jump);
   }
 }

@@ -10,7 +10,7 @@ export interface Played {
   /** A row of the score's `moves`, by where it begins. */
   move(score: Score, row: number, wait: Samples): void;
   /** The song is another one, or the place in it: what follows from both has to be set anew. */
-  located(score: Score, tick: Ticks): void;
+  located(score: Score, tick: Ticks, jump: boolean): void;
 }
 
 /** A score with the loop compiled for it. */
@@ -90,7 +90,12 @@ export class Sequencer {
     this.position = this.samplesAt(tick);
     this.start = this.samplesAt(started);
     this.setLoop(loop);
-    this.played.located(score, tick);
+    this.played.located(score, tick, false);
+  }
+
+  /** Has what follows from the place in the song set anew. */
+  relocate(): void {
+    this.played.located(this.score, this.tick, !this.running);
   }
 
   private takePending(): void {
@@ -126,7 +131,7 @@ export class Sequencer {
     this.start = this.samplesAt(from);
     this.gate = from - 1e-6;
     this.beyond = this.loop !== undefined && this.start >= this.loopTo;
-    this.played.located(this.score, from);
+    this.played.located(this.score, from, true);
     this.ended = false;
     if (countIn && countIn.before.length > 0) {
       this.countAt = countIn.before.map((before) => this.start - this.samplesIn(before));
@@ -177,7 +182,7 @@ export class Sequencer {
     this.beyond = false;
     this.position = this.loopFrom;
     this.gate = -Infinity;
-    this.played.located(this.score, this.loop!.from);
+    this.played.located(this.score, this.loop!.from, false);
   }
 
   /** Stops at the end of the song. @param silent whether nothing sounds any more */

@@ -99,7 +99,8 @@ function middleOf(type: Command['type']): Record<string, unknown> {
     Object.entries(COMMANDS[type].values).flatMap(([name, { shape }]): [string, unknown][] => {
       if (shape.kind === 'number') return [[name, shape.limits[0]]];
       if (shape.kind === 'choice') return [[name, shape.options[0]]];
-      if (shape.kind === 'text') return [[name, shape.fits ? 'x./x.' : 'x']];
+      if (shape.kind === 'text')
+        return [[name, ['x', 'x..', 'x/x'].find((one) => !shape.fits || shape.fits.test(one))]];
       return shape.kind === 'id' && name !== 'pattern' ? [[name, 'x']] : [];
     }),
   );
@@ -160,7 +161,7 @@ describe('velocity', () => {
 
   test('accents every third step over sixteenths', () => {
     const options = { steps: 'x..', louder: 20, softer: 10 };
-    const accented = velocities(by(flat, { type: 'accent steps', options }));
+    const accented = velocities(by(flat, { type: 'accent steps', ...options }));
     expect(accented).toEqual([100, 70, 70, 100, 70, 70, 100, 70]);
   });
 
@@ -179,7 +180,7 @@ describe('velocity', () => {
     fc.assert(
       fc.property(anyPattern(), fc.nat(), (pattern, seed) => {
         const options = { low: 30, high: 40, seed };
-        const drawn = velocities(by(pattern, { type: 'random velocity', options }));
+        const drawn = velocities(by(pattern, { type: 'random velocity', ...options }));
         expect(drawn.every((velocity) => velocity >= 30 && velocity <= 40)).toBe(true);
       }),
     );
@@ -300,8 +301,7 @@ describe('cycles', () => {
           const passes = passesOf(pattern);
           const written = writeOut(pattern);
           if (written === pattern) return;
-          const long = songOfPattern(emptySong('s', 's', 'x'), pattern);
-          long.sections[0].spans[0].to = pattern.length * passes;
+          const long = songOfPattern(emptySong('s', 's', 'x'), pattern, passes);
           const at = (hits: ReturnType<typeof timeline>) =>
             hits.map((hit) => `${hit.tick} ${hit.piece} ${hit.velocity}`).sort();
           expect(at(heard(written))).toEqual(at(timeline(long)));
@@ -317,7 +317,9 @@ describe('figures', () => {
     heard(by(one, command)).map((hit) => [hit.tick, hit.velocity]);
 
   test('a flam in the middle of a bar is a soft stroke so many milliseconds before the hit', () => {
-    const late = placeHits(one, [{ piece: 'snare', hit: { ...hitsOf(one)[0], at: 1920 } }]);
+    const late = placeHits(one, [
+      { piece: 'snare', hit: { ...hitsOf(one)[0], id: 'late', at: 1920 } },
+    ]);
     const flam = by(late, { type: 'flam', strokes: 1, lead: 25, softness: 50 });
     // 120 bpm: 25 ms are 48 ticks.
     expect(heard(flam).map((hit) => [hit.tick, hit.velocity])).toContainEqual([1872, 50]);

@@ -31,18 +31,20 @@ export function retime(
 const soundsAt = (hit: Hit) => hit.at + hit.push;
 
 /**
- * How far before the start of its pattern a hit may sound. Where the pattern comes round, that is at
- * the end of the round before; so no more than half a round.
+ * How far before the start of its pattern a hit may sound. What belongs to the first step may come
+ * before it: where the pattern comes round, that is at the end of the round before; so no more than
+ * half a round. What sounds outside already may stay there, but goes no further.
  */
-const earliest = (end: Ticks) => -Math.min(PPQ, end / 2);
+function earliest(hit: Hit, end: Ticks): Ticks {
+  return hit.at === 0 ? -Math.min(PPQ, end / 2) : Math.min(0, soundsAt(hit));
+}
 
 function settled(hits: Hit[], wishes: readonly (Wish | undefined)[], end: Ticks): Hit[] {
   const order = soundOrder(hits);
   const places = order.map((i) => wishes[i]?.position ?? soundsAt(hits[i]));
-  // What sounds outside already may stay there, but goes no further.
-  let low = Math.min(earliest(end), soundsAt(hits[order[0]]));
+  let low = -Infinity;
   order.forEach((i, n) => {
-    if (wishes[i]) places[n] = Math.max(low, places[n]);
+    if (wishes[i]) places[n] = Math.max(low, earliest(hits[i], end), places[n]);
     low = places[n];
   });
   let high = Math.max(end - 1, soundsAt(hits[order[order.length - 1]]));

@@ -57,7 +57,8 @@ describe.each(Object.entries(timings))('%s', (_, change) => {
         expect(allIds(after)).toEqual(allIds(pattern));
         for (const { hits } of after.strands) {
           for (const hit of hits) {
-            expect(sounds(hit)).toBeGreaterThanOrEqual(0);
+            // What belongs to the first step may be played before it, as a drummer does.
+            expect(sounds(hit)).toBeGreaterThanOrEqual(hit.at === 0 ? -pattern.length / 2 : 0);
             expect(sounds(hit)).toBeLessThan(pattern.length);
           }
         }

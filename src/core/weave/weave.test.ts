@@ -79,7 +79,7 @@ describe('the timeline', () => {
   });
 
   test('a span of some pieces leaves the others alone; one that adds silences nothing', () => {
-    const only = span({ pieces: ['snare'], to: 3840 });
+    const only = span({ pieces: ['snare'], anchor: 'start', to: 3840 });
     const replaced = applyCommand(song, { type: 'add span', section: 'verse', span: only });
     expect(ticks(replaced, 'kick')).toEqual(ticks(song, 'kick'));
     expect(ticks(replaced, 'snare').slice(0, 5)).toEqual([0, 960, 1920, 2880, 4810]);
