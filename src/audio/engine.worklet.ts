@@ -1,5 +1,6 @@
 /** Hosts the engine in the audio thread. Bundled into public/worklet/ by scripts/bundle-worklet.mjs. */
 import { Engine } from '../core/engine';
+import { tell } from './tell';
 import { PROCESSOR, type EngineStart, type FromEngine, type ToEngine } from './messages';
 
 declare const sampleRate: number;
@@ -14,54 +15,38 @@ const REPORT_EVERY = 8;
 
 class EngineProcessor extends AudioWorkletProcessor {
   private readonly engine = new Engine(sampleRate);
+  private readonly later: { block: number; message: ToEngine }[];
   private blocks = 0;
   private wasBusy = false;
 
   constructor(options: { processorOptions?: EngineStart }) {
     super();
-    for (const message of options.processorOptions?.messages ?? []) this.take(message);
-    this.port.onmessage = (event: MessageEvent<ToEngine>) => this.take(event.data);
+    const { messages = [], later = [] } = options.processorOptions ?? {};
+    for (const message of messages) tell(this.engine, message);
+    this.later = later;
+    this.port.onmessage = (event: MessageEvent<ToEngine>) => tell(this.engine, event.data);
   }
 
   process(_: Float32Array[][], outputs: Float32Array[][]): boolean {
+    while (this.later.length > 0 && this.later[0].block <= this.blocks) {
+      tell(this.engine, this.later.shift()!.message);
+    }
     const [left, right] = outputs[0];
     this.engine.process(left, right ?? left, left.length);
-    if (++this.blocks >= REPORT_EVERY) this.report();
+    if (++this.blocks % REPORT_EVERY === 0) this.report();
     return true;
   }
 
-  private take(message: ToEngine): void {
-    const { engine } = this;
-    switch (message.type) {
-      case 'sound':
-        return engine.load(message.sound);
-      case 'score':
-        return engine.setScore(message.score, message.at);
-      case 'loop':
-        return engine.setLoop(message.loop);
-      case 'click':
-        return engine.setClick(message.on);
-      case 'play':
-        return engine.play(message);
-      case 'stop':
-        return engine.stop();
-      case 'locate':
-        return engine.locate(message.to);
-      case 'strike':
-        return engine.strike(message.note, message.velocity, message.strip);
-    }
-  }
-
   private report(): void {
-    this.blocks = 0;
     const { engine } = this;
     const busy = engine.isPlaying || engine.isSounding;
     // One more report after the last sound, so that the page sees silence too.
     if (!busy && !this.wasBusy) return;
     this.wasBusy = busy;
     const report: FromEngine = {
-      position: engine.positionSeconds,
+      tick: engine.tick,
       playing: engine.isPlaying,
+      ended: engine.hasEnded,
       time: currentTime,
       peaks: engine.takePeaks(),
     };

@@ -1,31 +1,35 @@
-import type { SoundId } from '../core/model';
+import type { CountIn, DeskTable, LoopCue, Score, Strike } from '../core/engine';
 import type { KitSound } from '../core/sound';
-import type { CountIn, Score, Loop } from '../core/engine';
-import type { Seconds, Velocity } from '../core/time';
+import type { Seconds, Ticks } from '../core/time';
 
 /** What the page tells the engine in the audio thread. */
 export type ToEngine =
   | { type: 'sound'; sound: KitSound }
-  | { type: 'score'; score: Score; at?: Seconds }
-  | { type: 'loop'; loop: Loop | undefined }
+  | { type: 'desk'; desk: DeskTable }
+  /** A song with its loop; `at` is the tick from which on it is heard, absent is at once. */
+  | { type: 'score'; score: Score; loop?: LoopCue; at?: Ticks }
   | { type: 'click'; on: boolean }
-  | { type: 'play'; from: Seconds; countIn: CountIn | undefined }
+  | { type: 'play'; from: Ticks; countIn?: CountIn }
   | { type: 'stop' }
-  | { type: 'locate'; to: Seconds }
-  | { type: 'strike'; note: SoundId; velocity: Velocity; strip: number };
+  | { type: 'locate'; to: Ticks }
+  | { type: 'strike'; strike: Strike };
 
 /** What the engine tells the page, some fifty times a second while anything sounds. */
 export interface FromEngine {
-  position: Seconds;
+  tick: Ticks;
   playing: boolean;
-  /** Context time of the block the position is of. */
+  /** It came to the end of the song by itself. */
+  ended: boolean;
+  /** Context time of the block the tick is of. */
   time: Seconds;
   peaks: [left: number, right: number];
 }
 
-/** What the processor can be made with, so that it plays from its very first block. */
+/** What the processor can be made with: it is told so before its first block, or before a later one. */
 export interface EngineStart {
   messages?: ToEngine[];
+  /** In order of their blocks. */
+  later?: { block: number; message: ToEngine }[];
 }
 
 export const PROCESSOR = 'verse-loom-engine';

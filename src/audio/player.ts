@@ -1,7 +1,24 @@
-import { countInAt, compileScore, notesIn, stripOf, type Loop } from '../core/engine';
-import { articulationOf, pieceOf, soundOf, type PieceId, type SoundId, USUAL_PIECES, type Song } from '../core/model';
+import {
+  compileDesk,
+  compileLoop,
+  compileScore,
+  countInAt,
+  laneOfPiece,
+  notesIn,
+  type DeskTable,
+} from '../core/engine';
+import {
+  articulationOf,
+  pieceOf,
+  soundOf,
+  USUAL_PIECES,
+  type PieceId,
+  type Song,
+  type SoundId,
+} from '../core/model';
 import type { KitSound } from '../core/sound';
-import { tempoMapOf, type Hertz, type Seconds, type Ticks, type Velocity } from '../core/time';
+import type { Hertz, Ticks, Velocity } from '../core/time';
+import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
 /** The rate everything is played and rendered at, so that both are the same samples. */
@@ -31,10 +48,11 @@ export class Player {
   /** The sounds that what is heard needs. */
   private notes: readonly SoundId[] = [];
   private loop: { from: Ticks; to: Ticks } | undefined;
+  private desk: DeskTable | undefined;
   private click = false;
   private readonly sounds = new Map<SoundId, Promise<KitSound>>();
   private readonly sent = new Set<SoundId>();
-  private last: FromEngine = { position: 0, playing: false, time: 0, peaks: [0, 0] };
+  private last: FromEngine = { tick: 0, playing: false, ended: false, time: 0, peaks: [0, 0] };
   private lastAt = 0;
   /** Where the transport stands while nothing plays. */
   private resting: Ticks = 0;
@@ -49,18 +67,16 @@ export class Player {
   }
 
   /**
-   * Hears another song or pattern, or the same after an edit.
+   * Hears another song or pattern, or the same after an edit, with the stretch of it that goes round.
+   * What plays goes on at its musical place.
    * @param at while it plays, from this tick of the song on; absent is at once
    */
-  setSong(song: Song, at?: Ticks): void {
-    if (song === this.heard) return;
+  hear(song: Song, loop: { from: Ticks; to: Ticks } | undefined, at?: Ticks): void {
+    const sameLoop = loop?.from === this.loop?.from && loop?.to === this.loop?.to;
+    if (song === this.heard && sameLoop) return;
     this.heard = song;
-    this.sendScore(at);
-  }
-
-  setLoop(loop: { from: Ticks; to: Ticks } | undefined): void {
     this.loop = loop;
-    this.post({ type: 'loop', loop: this.loopSeconds() });
+    this.sendScore(at);
   }
 
   setClick(on: boolean): void {
@@ -95,11 +111,7 @@ export class Player {
   }
 
   private start(song: Song, from: Ticks, countIn: boolean): void {
-    this.post({
-      type: 'play',
-      from: tempoMapOf(song.tempo).secondsAt(from),
-      countIn: countIn ? countInAt(song, from) : undefined,
-    });
+    this.post({ type: 'play', from, ...(countIn && { countIn: countInAt(song, from) }) });
     this.resting = from;
   }
 
@@ -111,19 +123,25 @@ export class Player {
   locate(to: Ticks): void {
     this.resting = to;
     if (!this.heard) return;
-    this.post({ type: 'locate', to: tempoMapOf(this.heard.tempo).secondsAt(to) });
-    if (this.last.playing) {
-      this.last = { ...this.last, position: tempoMapOf(this.heard.tempo).secondsAt(to) };
-      this.lastAt = performance.now();
-    }
+    this.post({ type: 'locate', to });
+    if (!this.last.playing) return;
+    this.last = { ...this.last, tick: to };
+    this.lastAt = performance.now();
   }
 
-  /** Sounds one stroke now. */
-  async strike(piece: PieceId, articulation: string, velocity: Velocity): Promise<void> {
+  /** Sounds one stroke now, as a piece of the song's kit. */
+  async strike(
+    song: Song,
+    piece: PieceId,
+    articulation: string,
+    velocity: Velocity,
+  ): Promise<void> {
     if (!(await this.open())) return;
-    const note = soundOf(piece, articulationOf(piece, articulation).id);
+    const way = articulationOf(piece, articulation, song.kit);
+    const note = soundOf(piece, way.id, song.kit);
     await this.sendSounds([note]);
-    this.post({ type: 'strike', note, velocity, strip: stripOf(piece) });
+    const lane = laneOfPiece(song, piece, way.id);
+    this.post({ type: 'strike', strike: { note, velocity, lane, choke: way.choke ?? 0 } });
   }
 
   get playing(): boolean {
@@ -133,11 +151,12 @@ export class Player {
   /** Where the music is that is heard just now. */
   get tick(): Ticks {
     if (!this.last.playing || !this.heard) return this.resting;
+    const { tick } = this.last;
     const since = (performance.now() - this.lastAt) / 1000 - (this.context?.outputLatency ?? 0);
-    const loop = this.loopSeconds();
-    let seconds = this.last.position + Math.max(0, Math.min(0.25, since));
-    if (loop && this.last.position < loop.to && seconds >= loop.to) seconds -= loop.to - loop.from;
-    return tempoMapOf(this.heard.tempo).tickAt(seconds);
+    const tempo = tempoOfSong(this.heard);
+    const now = tempo.tickAt(tempo.secondsAt(tick) + Math.max(0, Math.min(0.25, since)));
+    const { loop } = this;
+    return loop && tick < loop.to && now >= loop.to ? now - (loop.to - loop.from) : now;
   }
 
   /** Loudest sample of the last report, 0 to 1. */
@@ -180,6 +199,7 @@ export class Player {
     this.node.port.onmessage = (event: MessageEvent<FromEngine>) => this.take(event.data);
     this.node.connect(this.context.destination);
     this.sent.clear();
+    this.desk = undefined;
     this.sendScore();
     this.setClick(this.click);
     return true;
@@ -189,25 +209,26 @@ export class Player {
     const before = this.last.playing;
     this.last = report;
     this.lastAt = performance.now();
-    if (before && !report.playing) this.resting = 0;
+    if (before && report.ended) this.resting = this.loop?.from ?? 0;
     if (before !== report.playing) this.events.onPlaying(report.playing);
   }
 
   private sendScore(at?: Ticks): void {
     if (!this.heard || !this.node) return;
+    const desk = compileDesk(this.heard);
+    if (desk !== this.desk) this.post({ type: 'desk', desk });
+    this.desk = desk;
     const score = compileScore(this.heard);
     this.notes = notesIn(score);
     void this.sendSounds(this.notes);
-    const arrays = Object.values(score).filter((part) => ArrayBuffer.isView(part));
+    const loop = this.loop && compileLoop(score, this.loop.from, this.loop.to);
+    const arrays = [...Object.values(score), ...Object.values(loop ?? {})].filter((part) =>
+      ArrayBuffer.isView(part),
+    );
     this.post(
-      {
-        type: 'score',
-        score,
-        ...(at !== undefined && { at: tempoMapOf(this.heard.tempo).secondsAt(at) }),
-      },
+      { type: 'score', score, ...(loop && { loop }), ...(at !== undefined && { at }) },
       arrays.map((array) => array.buffer as ArrayBuffer),
     );
-    this.post({ type: 'loop', loop: this.loopSeconds() });
   }
 
   private async sendSounds(notes: readonly SoundId[]): Promise<void> {
@@ -227,17 +248,6 @@ export class Player {
       this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE)));
     }
     return sound;
-  }
-
-  private loopSeconds(): Loop | undefined {
-    if (!this.loop || !this.heard) return undefined;
-    const tempo = tempoMapOf(this.heard.tempo);
-    const { from, to } = this.loop;
-    const seconds: { from: Seconds; to: Seconds } = {
-      from: tempo.secondsAt(from),
-      to: tempo.secondsAt(to),
-    };
-    return seconds;
   }
 
   private post(message: ToEngine, transfer: Transferable[] = []): void {

@@ -2,9 +2,9 @@
 
 import Box from '@mui/material/Box';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
-import { setFilePicker } from '@/state/actions';
-import { receiveFile } from '@/state/files';
-import { receiveFiles } from '@/state/reading';
+import { setFilePicker } from '@/state/acts';
+import { receiveFile } from '@/state/session/files';
+import { receiveFiles } from '@/state/gather/reading';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
 

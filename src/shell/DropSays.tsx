@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDragging } from '@/state/taking';
+import { useDragging } from '@/state/gather/taking';
 
 /** While a strand is dragged: what dropping it here would do. */
 export function DropSays() {

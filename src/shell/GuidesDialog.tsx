@@ -15,9 +15,9 @@ import type { Guide } from '@/core';
 import { positionAt, songBars, tickOfBar } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
-import { closeDialog } from '@/state/actions';
-import { commitGesture, edit, preview } from '@/state/edit';
-import { dropComingGuide, readGuideFile, takeGuide, useComingGuide } from '@/state/guides';
+import { closeDialog } from '@/state/acts';
+import { commitGesture, edit, preview } from '@/state/session/edit';
+import { dropComingGuide, readGuideFile, takeGuide, useComingGuide } from '@/state/session/guides';
 import { useWorkbench } from '@/state/store';
 
 const NONE: readonly Guide[] = [];

@@ -15,7 +15,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { DrumSource, ImportReport } from '@/core';
-import { chooseSources, dropIncoming, takeAsPatterns, takeAsSong } from '@/state/files';
+import { chooseSources, dropIncoming, takeAsPatterns, takeAsSong } from '@/state/session/files';
 import { goToSong } from '@/state/routes';
 import { useWorkbench, type Incoming } from '@/state/store';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useHotkeys } from 'react-hotkeys-hook';
-import { ACTIONS, isAvailable, type Action } from '@/state/actions';
+import { ACTIONS, isAvailable, type Action } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 
 /** Gives every command its keys. */

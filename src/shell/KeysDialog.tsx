@@ -6,8 +6,8 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACTIONS, closeDialog, keysOf, type Action } from '@/state/actions';
-import { keyName } from '@/state/keyNames';
+import { ACTIONS, closeDialog, keysOf, type Action } from '@/state/acts';
+import { keyName } from '@/state/acts/keyNames';
 import { useWorkbench } from '@/state/store';
 
 const GROUPS: Record<Action['group'], string> = {

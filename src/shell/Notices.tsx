@@ -3,7 +3,8 @@
 import Button from '@mui/material/Button';
 import { useSnackbar } from 'notistack';
 import { useEffect } from 'react';
-import { dismissNotice, useWorkbench } from '@/state/store';
+import { useWorkbench } from '@/state/store';
+import { dismissNotice } from '@/state/notices/notices';
 
 /** Shows what the workbench has to say. Errors stay until they are put away. */
 export function Notices() {

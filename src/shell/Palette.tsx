@@ -6,8 +6,8 @@ import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import { useMemo, useState, type KeyboardEvent } from 'react';
-import { ACTIONS, closeDialog, isAvailable, keysOf, type Action } from '@/state/actions';
-import { showPattern } from '@/state/shape';
+import { ACTIONS, closeDialog, isAvailable, keysOf, type Action } from '@/state/acts';
+import { showPattern } from '@/state/shape/shape';
 import { goToStage } from '@/state/routes';
 import { useWorkbench } from '@/state/store';
 

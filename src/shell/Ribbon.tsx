@@ -6,9 +6,10 @@ import { clothByFamily, barAround, laidPlaces, placeName, positionAt, songBars }
 import type { Song } from '@/core';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { useEveryFrame } from '@/look/useEveryFrame';
-import { useWorkbench, type Range } from '@/state/store';
-import { placeZone } from '@/state/taking';
-import { locate, playhead, setHear, setSongLoop } from '@/state/transport';
+import { useWorkbench } from '@/state/store';
+import type { Range } from '@/core/weave';
+import { placeZone } from '@/state/gather/taking';
+import { locate, playhead, setHear, setSongLoop } from '@/state/transport/transport';
 import { Transport } from './Transport';
 
 /** Transport and the whole song as a thin map; it stays through all stages. */

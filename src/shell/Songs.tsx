@@ -12,10 +12,10 @@ import { useMemo } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { EditableText } from '@/look/EditableText';
-import { ACTIONS, keyOf, openDialog, startSong } from '@/state/actions';
+import { ACTIONS, keyOf, openDialog, startSong } from '@/state/acts';
 import { songPath } from '@/state/routes';
-import { deleteSong, duplicateSong, renameSong } from '@/state/session';
-import { useSongList, useStoredSong, type SongHead } from '@/state/songsList';
+import { deleteSong, duplicateSong, renameSong } from '@/state/session/session';
+import { useSongList, useStoredSong, type SongHead } from '@/state/session/songsList';
 import { Logo } from './Logo';
 import { SchemeButton } from './SchemeButton';
 

@@ -5,7 +5,7 @@ import Popover from '@mui/material/Popover';
 import { useState } from 'react';
 import { positionAt } from '@/core/weave';
 import { NumberField } from '@/look/NumberField';
-import { edit } from '@/state/edit';
+import { edit } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 
 /** The tempo of the song's start, and the later changes of tempo if there are any. */

@@ -1,5 +1,5 @@
 import { STAGES, useWorkbench, type Stage } from './store';
-import { audition, setHear } from './transport';
+import { audition, setHear } from './transport/transport';
 
 let push: (path: string) => void = () => {};
 

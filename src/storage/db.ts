@@ -1,5 +1,6 @@
 import Dexie, { type Table } from 'dexie';
 import type { Song } from '@/core';
+import { upgradeSong, type SongView } from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
 
@@ -19,6 +20,19 @@ export interface SongHead {
 export interface SongBody {
   id: string;
   song: Song;
+}
+
+/** How the patterns of a song are shown. It is no part of the song: changing it is no change of it. */
+export interface ShownSong {
+  id: string;
+  view: SongView;
+}
+
+/** A song as it was stored before parts of it that were not sound were left out. */
+export interface DamagedSong {
+  id: string;
+  /** Whatever was there. */
+  song: unknown;
 }
 
 /** The bytes of a groove file, as they were read. */
@@ -73,6 +87,8 @@ export class LoomDb extends Dexie {
   remarks!: Table<GrooveRemark, string>;
   noteMaps!: Table<FamilyNoteMap, string>;
   jobs!: Table<ReadingJob, string>;
+  views!: Table<ShownSong, string>;
+  damaged!: Table<DamagedSong, string>;
 
   constructor(name = 'verse-loom') {
     super(name);
@@ -85,6 +101,21 @@ export class LoomDb extends Dexie {
       noteMaps: 'family',
       jobs: 'id',
     });
+    // Songs of form 4: how rows are shown leaves the song.
+    this.version(3)
+      .stores({ views: 'id', damaged: 'id' })
+      .upgrade(async (transaction) => {
+        const views: ShownSong[] = [];
+        await transaction
+          .table<SongBody>('bodies')
+          .toCollection()
+          .modify((body) => {
+            const { song, view } = upgradeSong(body.song);
+            body.song = song as Song;
+            if (view && Object.keys(view).length > 0) views.push({ id: body.id, view });
+          });
+        await transaction.table<ShownSong>('views').bulkPut(views);
+      });
   }
 }
 

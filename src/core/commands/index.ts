@@ -1,5 +1,6 @@
 /** Every change that can be made to a song, each defined once. */
 export { COMMAND_NAMES, COMMANDS, type Command, type CommandName, type ToldOf } from './all';
+export { CHOOSING, CHOOSING_NAMES, type ChoosingName } from './choosing';
 export { applyCommand, attempt, whyUnchanged } from './apply';
 export {
   MENUS,
@@ -9,6 +10,7 @@ export {
   type Offer,
   type Refusal,
 } from './definition';
+export { asks, fieldsOf, toldBy, type Field, type FieldValue } from './fields';
 export { advance, newHistory, nextSteps, redo, undo, type History } from './history';
 export { schemaOf } from './schema';
 export {

@@ -188,7 +188,10 @@ export function wrongValue(values: Values, told: unknown, song: Song): string | 
   for (const [name, value] of Object.entries(values)) {
     if (accepts(value, given[name], song)) continue;
     if (value.shape.kind === 'id' && value.shape.of === 'piece') {
-      return `There is no kit piece “${String(given[name]).slice(0, 60)}”.`;
+      const said = given[name];
+      return typeof said === 'string'
+        ? `There is no kit piece “${said.slice(0, 60)}”.`
+        : 'There is no such kit piece.';
     }
     const label = value.ask && typeof value.ask.label === 'string' ? value.ask.label : name;
     return `${label} must be ${value.says}.`;

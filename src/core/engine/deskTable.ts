@@ -133,11 +133,7 @@ export function compileDesk(song: Mixed): DeskTable {
       );
       const soloed = settings.some(({ solo }) => solo);
       return {
-        lanes: routesOf(song.kit, layout).lanes.map(({ piece, strip }) => {
-          if (piece === undefined) return { ...GUIDE_LANE, strip };
-          const { level, pan, filters } = findPiece(piece, song.kit) ?? OTHER_NOTES;
-          return { level, pan, filters, strip };
-        }),
+        lanes: lanesOf(song.kit, routesOf(song.kit, layout)),
         strips: [
           ...settings.map(({ level, pan, mute, solo, sends }) => ({
             level,
@@ -151,6 +147,23 @@ export function compileDesk(song: Mixed): DeskTable {
         buses: mix?.buses ?? USUAL_BUSES,
       };
     },
+  );
+}
+
+const lanes = new Latest<Routes, readonly LaneSetting[]>(4, 1);
+
+/** While kit and layout stay, the lanes stay the very same: what sounds in them goes on. */
+function lanesOf(kit: Kit, of: Routes): readonly LaneSetting[] {
+  return lanes.of(
+    '',
+    (known) => known === of,
+    of,
+    () =>
+      of.lanes.map(({ piece, strip }) => {
+        if (piece === undefined) return { ...GUIDE_LANE, strip };
+        const { level, pan, filters } = findPiece(piece, kit) ?? OTHER_NOTES;
+        return { level, pan, filters, strip };
+      }),
   );
 }
 

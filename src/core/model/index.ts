@@ -43,7 +43,7 @@ export {
   type Send,
   type StripSetting,
 } from './mix';
-export { emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
+export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,
   newSectionFor,

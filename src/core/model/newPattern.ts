@@ -44,3 +44,13 @@ export function nextDye(song: { patterns: readonly Pattern[] }): number {
   for (const pattern of song.patterns) worn[pattern.dye]++;
   return worn.indexOf(Math.min(...worn));
 }
+
+/** A pattern once more, under another name and in a dye of its own. */
+export function duplicateOf(
+  pattern: Pattern,
+  song: { patterns: readonly Pattern[] },
+  id: string,
+): Pattern {
+  const { locked: _, ...rest } = pattern;
+  return { ...rest, id, name: `${pattern.name}, again`, dye: nextDye(song) };
+}

@@ -108,7 +108,9 @@ test('a downbeat can be pushed early, and is heard before the bar of its section
   const ids = [first.id];
   const straight = applyCommand(song, { type: 'set push', pattern: id, ids, push: 0 });
   const early = applyCommand(straight, { type: 'nudge', pattern: id, ids, by: -60 });
-  const kicks = timeline(early).filter((timed) => timed.hit === first.id && timed.piece === 'kick');
+  const kicks = timeline(early).filter(
+    (timed) => timed.hit === first.id && timed.pattern === id && timed.piece === 'kick',
+  );
   expect(kicks.length).toBeGreaterThan(1);
   for (const { tick, home } of kicks) expect(tick).toBe(home - 60);
 });

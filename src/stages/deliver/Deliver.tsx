@@ -16,7 +16,7 @@ import { contentsOf } from '@/core/midi';
 import { meterName } from '@/core/time';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
-import { fileName, saveMidi } from '@/state/files';
+import { fileName, saveMidi } from '@/state/session/files';
 import { useWorkbench } from '@/state/store';
 
 const OWN = 'own';

@@ -8,7 +8,7 @@ import { useShallow } from 'zustand/react/shallow';
 import type { Groove } from '@/core/library';
 import { useTokens } from '@/look/LookProvider';
 import { FIGURES, SANS } from '@/look/theme';
-import { chooseGroove, useGather } from '@/state/gather';
+import { chooseGroove, useGather } from '@/state/gather/gather';
 
 Chart.register(LinearScale, PointElement, Tooltip, Legend);
 

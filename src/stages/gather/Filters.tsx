@@ -9,8 +9,8 @@ import { memo, useDeferredValue, useMemo } from 'react';
 import type { Groove } from '@/core/library';
 import { meterName } from '@/core/time';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
-import { keyOf } from '@/state/actions';
-import { clearFilter, hearFirst, setFilter, useGather } from '@/state/gather';
+import { keyOf } from '@/state/acts';
+import { clearFilter, hearFirst, setFilter, useGather } from '@/state/gather/gather';
 
 const ANY: readonly [string, string] = ['any', 'any'];
 const some = (value: string) => (value === 'any' ? undefined : value);

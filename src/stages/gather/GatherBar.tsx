@@ -10,12 +10,12 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { laidPlaces, placeName, positionAt } from '@/core/weave';
-import { keyOf, openDialog } from '@/state/actions';
-import { toggleInPlace, turnWait, useGather } from '@/state/gather';
-import * as reading from '@/state/reading';
-import { useReading } from '@/state/reading';
+import { keyOf, openDialog } from '@/state/acts';
+import { toggleInPlace, turnWait, useGather } from '@/state/gather/gather';
+import * as reading from '@/state/gather/reading';
+import { useReading } from '@/state/gather/reading';
 import { useWorkbench } from '@/state/store';
-import { auditionRegion } from '@/state/transport';
+import { auditionRegion } from '@/state/transport/transport';
 
 /** How candidates are heard, and the way for files of one's own. */
 export function GatherBar() {

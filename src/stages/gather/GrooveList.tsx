@@ -8,11 +8,11 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import type { Groove, SortBy } from '@/core/library';
 import { meterName } from '@/core/time';
-import { chooseGroove, clearFilter, sortBy, stopLike, useGather } from '@/state/gather';
-import { listed, passedId } from '@/state/listing';
+import { chooseGroove, clearFilter, sortBy, stopLike, useGather } from '@/state/gather/gather';
+import { listed, passedId } from '@/state/gather/listing';
 import { useWorkbench } from '@/state/store';
-import { auditionRegion } from '@/state/transport';
-import { endStrandDrag, startGrooveDrag } from '@/state/taking';
+import { auditionRegion } from '@/state/transport/transport';
+import { endStrandDrag, startGrooveDrag } from '@/state/gather/taking';
 import { PrintCanvas } from './PrintCanvas';
 import styles from './Gather.module.css';
 

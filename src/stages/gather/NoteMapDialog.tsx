@@ -11,9 +11,9 @@ import { useMemo, useState } from 'react';
 import { NOTE_MAPS, readingOf, type NoteMapChoice, type NoteMapId } from '@/core/midi';
 import { DEFAULT_KIT, pieceOfNote } from '@/core/model';
 import { ChoiceField } from '@/look/ChoiceField';
-import { closeDialog } from '@/state/actions';
-import { grooveById, useGather } from '@/state/gather';
-import { readFamilyThrough, useNoteMap } from '@/state/noteMaps';
+import { closeDialog } from '@/state/acts';
+import { grooveById, useGather } from '@/state/gather/gather';
+import { readFamilyThrough, useNoteMap } from '@/state/gather/noteMaps';
 import { useWorkbench } from '@/state/store';
 
 /** Which note is which drum in the files of one folder. */

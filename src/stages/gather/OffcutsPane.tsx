@@ -4,8 +4,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { Offcut } from '@/core';
 import { DyeSwatch } from '@/look/DyeSwatch';
-import { edit } from '@/state/edit';
-import { chooseGroove, recover } from '@/state/gather';
+import { edit } from '@/state/session/edit';
+import { chooseGroove, recover } from '@/state/gather/gather';
 import { useWorkbench } from '@/state/store';
 
 const NONE: readonly Offcut[] = [];

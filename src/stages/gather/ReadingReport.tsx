@@ -8,7 +8,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import { closeReport, useReading, type SourceFile } from '@/state/reading';
+import { closeReport, useReading, type SourceFile } from '@/state/gather/reading';
 
 /** What became of the files that were read: each one that is not listed has its reason. */
 export function ReadingReport() {

@@ -15,11 +15,11 @@ import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
 import { spotSx } from '@/look/spot';
 import { DyeSwatch } from '@/look/DyeSwatch';
-import { edit } from '@/state/edit';
+import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
-import { setAside, showPattern } from '@/state/shape';
+import { setAside, showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { endStrandDrag, joinChosen, shelfZone, startPatternDrag, takeApart, type ShelfSpot } from '@/state/taking';
+import { endStrandDrag, joinChosen, shelfZone, startPatternDrag, takeApart, type ShelfSpot } from '@/state/gather/taking';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
 export function ShelfPane() {

@@ -4,8 +4,8 @@ import { articulationOf, pieceOf } from '@/core/model';
 import { barTicks, beatTicks } from '@/core/time';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
-import { chooseBars, togglePiece, useGather } from '@/state/gather';
-import { endStrandDrag, startStrandDrag } from '@/state/taking';
+import { chooseBars, togglePiece, useGather } from '@/state/gather/gather';
+import { endStrandDrag, startStrandDrag } from '@/state/gather/taking';
 import styles from './Gather.module.css';
 
 /** A groove strand by strand. Press a name to hear only that; drag it onto the song or the shelf. */

@@ -9,11 +9,11 @@ import Tooltip from '@mui/material/Tooltip';
 import type { ReactNode } from 'react';
 import type { Pattern } from '@/core';
 import { spokenSelection, type Selected } from '@/core/pattern';
-import { keyOf } from '@/state/actions';
-import { togglePads } from '@/state/pads';
-import { turnPaintEvery, turnPasteMode } from '@/state/shape';
+import { keyOf } from '@/state/acts';
+import { togglePads } from '@/state/shape/pads';
+import { turnPaintEvery, turnPasteMode } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/view';
+import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
 import { AddStrand } from './AddStrand';
 
 /** What is selected, what the pointer does, and how the sheet is shown. */

@@ -6,10 +6,11 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { memo, useState, type KeyboardEvent } from 'react';
-import { keyOf } from '@/state/actions';
-import { keyName } from '@/state/keyNames';
-import { MENU, openMenu, type MenuEntry } from '@/state/menus';
-import { useWorkbench, type ToolGroup } from '@/state/store';
+import { keyOf } from '@/state/acts';
+import { keyName } from '@/state/acts/keyNames';
+import { MENU, openMenu, type MenuEntry } from '@/state/acts/menus';
+import { useWorkbench } from '@/state/store';
+import { MENUS, type Menu } from '@/core/commands';
 
 /** What the groups are called on their buttons. */
 const NAMES: Readonly<Record<ToolGroup, string>> = {

@@ -3,10 +3,10 @@ import { articulationOf, FAMILIES, pieceOf, type PieceId } from '@/core/model';
 import type { Pattern } from '@/core';
 import { LANES } from '@/core/pattern';
 import { PieceSign } from '@/look/Notehead';
-import { setCursor } from '@/state/shape';
+import { setCursor } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { strike } from '@/state/transport';
-import { toggleMute, toggleSolo, turnRowView } from '@/state/view';
+import { strike } from '@/state/transport/transport';
+import { toggleMute, toggleSolo, turnRowView } from '@/state/shape/view';
 import type { Geometry, RowPlace } from './geometry';
 import styles from './Sheet.module.css';
 

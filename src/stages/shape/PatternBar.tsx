@@ -19,11 +19,11 @@ import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
 import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
-import { keyOf } from '@/state/actions';
-import { edit } from '@/state/edit';
-import { addPattern, duplicatePattern, removePattern, setBars, setMeter, setStep, showPattern } from '@/state/shape';
+import { keyOf } from '@/state/acts';
+import { edit } from '@/state/session/edit';
+import { addPattern, duplicatePattern, removePattern, setBars, setMeter, setStep, showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { growPattern } from '@/state/turns';
+import { growPattern } from '@/state/shape/turns';
 import { MenuButton } from './Menus';
 
 /** Which pattern is shown, and the frame it is written in. */

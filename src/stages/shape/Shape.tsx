@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useDeferredValue } from 'react';
 import { summary } from '@/core/pattern';
-import { addPattern } from '@/state/shape';
+import { addPattern } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { Inspector } from './Inspector';
 import { PatternBar } from './PatternBar';

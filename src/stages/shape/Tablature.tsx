@@ -11,9 +11,10 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { readTab, writeTab } from '@/core';
 import { barsOf, hitCount } from '@/core/pattern';
-import { closeDialog, keepFromPasting, openDialog } from '@/state/actions';
-import { addPatternOf } from '@/state/shape';
-import { notify, shownPattern, useWorkbench } from '@/state/store';
+import { closeDialog, keepFromPasting, openDialog } from '@/state/acts';
+import { addPatternOf } from '@/state/shape/shape';
+import { shownPattern, useWorkbench } from '@/state/store';
+import { notify } from '@/state/notices/notices';
 
 /** Whether a text is worth offering as a pattern: it has a line with a bar line and strokes. */
 const LOOKS_LIKE_TAB = /^\s*[A-Za-z][\w ]{0,14}\s*\|.*[-xXoO].*\|/m;

@@ -11,9 +11,9 @@ import { memo, useEffect, useRef, type KeyboardEvent } from 'react';
 import * as yup from 'yup';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
-import { keyOf } from '@/state/actions';
+import { keyOf } from '@/state/acts';
 import type { OpenTool, ToolValue } from '@/state/store';
-import { benchNow, dropTool, keepTool, rollAgain, setToolValue } from '@/state/toolbox';
+import { benchNow, dropTool, keepTool, rollAgain, setToolValue } from '@/state/shape/toolbox';
 import { findTool, ToolValues, type Field } from '@/state/tools';
 
 /** The open tool: its values, and what it shows kept or taken back. */

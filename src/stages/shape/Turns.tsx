@@ -5,9 +5,9 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import type { Pattern } from '@/core';
 import { turnBar } from '@/core/pattern';
-import { keyOf } from '@/state/actions';
+import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
-import { closeTurns, dismissTurn, hearTurn, offered, otherTurns, takeTurn } from '@/state/turns';
+import { closeTurns, dismissTurn, hearTurn, offered, otherTurns, takeTurn } from '@/state/shape/turns';
 
 /** Changes for the last bar of a pattern that has grown: heard, taken or dismissed. */
 export function Turns({ pattern }: { pattern: Pattern }) {

@@ -3,10 +3,10 @@ import { useRef, useState, type PointerEvent } from 'react';
 import { findStrand, type Command, type Hit, type Pattern } from '@/core';
 import { boundShift, LANES, type Lane, type LaneId, heardAt, hitOfStep, chosenHits } from '@/core/pattern';
 import type { Ticks, Velocity } from '@/core/time';
-import { cancelGesture, commitGesture, preview } from '@/state/edit';
-import { clearSelection, newHit, select, setCursor } from '@/state/shape';
+import { cancelGesture, commitGesture, preview } from '@/state/session/edit';
+import { clearSelection, newHit, select, setCursor } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
-import { strike } from '@/state/transport';
+import { strike } from '@/state/transport/transport';
 import { laneShare, type Geometry, type RowPlace } from './geometry';
 
 /** A frame being drawn around hits, in pixels of the sheet. */

@@ -13,11 +13,11 @@ import { ClothCanvas } from '@/look/ClothCanvas';
 import { GuideLine } from '@/look/GuideLine';
 import { PieceSign } from '@/look/Notehead';
 import { useEveryFrame } from '@/look/useEveryFrame';
-import { keyOf } from '@/state/actions';
+import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
-import { play, playhead, setHear } from '@/state/transport';
-import { endStrandDrag, placeZone, startClothDrag } from '@/state/taking';
-import { addSection, selectPlace } from '@/state/weave';
+import { play, playhead, setHear } from '@/state/transport/transport';
+import { endStrandDrag, placeZone, startClothDrag } from '@/state/gather/taking';
+import { addSection, selectPlace } from '@/state/weave/weave';
 import { HEADER, Headers } from './Headers';
 
 const NAMES = 128;

@@ -8,9 +8,9 @@ import type { Song } from '@/core';
 import { meterName } from '@/core/time';
 import { placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { useWorkbench } from '@/state/store';
-import { play } from '@/state/transport';
-import { placeZone } from '@/state/taking';
-import { selectPlace } from '@/state/weave';
+import { play } from '@/state/transport/transport';
+import { placeZone } from '@/state/gather/taking';
+import { selectPlace } from '@/state/weave/weave';
 
 /** Height of a header, without the gap below it. */
 export const HEADER = 36;

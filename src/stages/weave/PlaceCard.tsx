@@ -19,12 +19,12 @@ import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
 import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
-import { keyOf } from '@/state/actions';
-import { edit } from '@/state/edit';
+import { keyOf } from '@/state/acts';
+import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
-import { showPattern } from '@/state/shape';
+import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { layAtEnd, playInSection, removePlace, repeatPlace, shiftPlace } from '@/state/weave';
+import { layAtEnd, playInSection, removePlace, repeatPlace, shiftPlace } from '@/state/weave/weave';
 
 /** The chosen place: its section's frame, what plays in it, and what can be done with it. */
 export function PlaceCard() {

@@ -14,12 +14,12 @@ import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { spotSx } from '@/look/spot';
-import { ACTIONS, keyOf } from '@/state/actions';
+import { ACTIONS, keyOf } from '@/state/acts';
 import { goToStage } from '@/state/routes';
-import { showPattern } from '@/state/shape';
+import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { shelfZone, type ShelfSpot } from '@/state/taking';
-import { addSection } from '@/state/weave';
+import { shelfZone, type ShelfSpot } from '@/state/gather/taking';
+import { addSection } from '@/state/weave/weave';
 
 /** The patterns kept for this song. Drag one onto the cloth, or press its plus. */
 export function Shelf() {

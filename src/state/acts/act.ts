@@ -1,0 +1,43 @@
+import type { Menu } from '@/core/commands';
+import type { Stage } from '../store';
+
+/** What an act is listed under. */
+export const ACT_GROUPS = {
+  play: 'Playing',
+  edit: 'Anywhere',
+  go: 'Going places',
+  gather: 'Gather',
+  shape: 'Shape',
+  tools: 'Shape, the menus',
+  weave: 'Weave',
+  files: 'Songs and files',
+} as const;
+export type ActGroup = keyof typeof ACT_GROUPS;
+
+/** Something the user can do by name: found in the palette, reached by its key, listed with it. */
+export interface Act {
+  id: string;
+  name: string;
+  group: ActGroup;
+  /** Keys in the form `mod+shift+z`; `mod` is Ctrl, or Cmd on a Mac. Several are alternatives. */
+  keys?: readonly string[];
+  /** A line of a menu of Shape, and the letter that runs it once the menu is open. */
+  menu?: { of: Menu; letter: string; words: string };
+  /** Only on this stage. */
+  stage?: Stage;
+  /** Only while a song is open. */
+  needsSong?: true;
+  run: () => void;
+}
+
+/** The key that opens each menu of Shape. */
+export const MENU_KEYS: Readonly<Record<Menu, string>> = {
+  select: 'f',
+  velocity: 'd',
+  timing: 't',
+  voice: 'i',
+  time: 's',
+  ornaments: 'o',
+  row: 'k',
+  pattern: 'b',
+};

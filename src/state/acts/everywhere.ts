@@ -1,0 +1,109 @@
+import { redo, undo } from '../session/edit';
+import * as routes from '../routes';
+import { STAGES, type Stage } from '../store';
+import * as transport from '../transport/transport';
+import { openDialog } from '../dialogs/dialogs';
+import { platform } from '../platform';
+import type { Act } from './act';
+
+const song = { needsSong: true } as const;
+
+const stageAct = (stage: Stage, index: number): Act => ({
+  ...song,
+  id: `go-${stage}`,
+  name: `go to ${stage[0].toUpperCase()}${stage.slice(1)}`,
+  group: 'go',
+  keys: [`alt+${index + 1}`],
+  run: () => routes.goToStage(stage),
+});
+
+function clearLoops(): void {
+  transport.setSongLoop(undefined);
+  transport.setPatternLoop(undefined);
+}
+
+/** Playing, undoing, and going places. */
+export const EVERYWHERE: readonly Act[] = [
+  {
+    ...song,
+    id: 'play',
+    name: 'play or stop',
+    group: 'play',
+    keys: ['space'],
+    run: transport.playOrStop,
+  },
+  {
+    ...song,
+    id: 'to-start',
+    name: 'go to the start',
+    group: 'play',
+    keys: ['home'],
+    run: transport.toStart,
+  },
+  {
+    ...song,
+    id: 'hear',
+    name: 'hear the pattern or the song',
+    group: 'play',
+    keys: ['h'],
+    run: transport.toggleHear,
+  },
+  {
+    ...song,
+    id: 'click',
+    name: 'click on or off',
+    group: 'play',
+    keys: ['c'],
+    run: transport.toggleClick,
+  },
+  {
+    ...song,
+    id: 'count-in',
+    name: 'count-in of one bar on or off',
+    group: 'play',
+    keys: ['n'],
+    run: transport.toggleCountIn,
+  },
+  {
+    ...song,
+    id: 'no-loop',
+    name: 'stop looping',
+    group: 'play',
+    keys: ['shift+l'],
+    run: clearLoops,
+  },
+
+  { ...song, id: 'undo', name: 'undo', group: 'edit', keys: ['mod+z'], run: undo },
+  { ...song, id: 'redo', name: 'redo', group: 'edit', keys: ['mod+shift+z', 'mod+y'], run: redo },
+  {
+    ...song,
+    id: 'rename-song',
+    name: 'rename the song',
+    group: 'edit',
+    run: () => platform.reachField('name of the song'),
+  },
+  {
+    ...song,
+    id: 'tempo',
+    name: 'tempo',
+    group: 'edit',
+    run: () => platform.reachField('tempo: '),
+  },
+  {
+    id: 'palette',
+    name: 'find a command',
+    group: 'edit',
+    keys: ['mod+k'],
+    run: () => openDialog('palette'),
+  },
+  {
+    id: 'keys',
+    name: 'list of keys',
+    group: 'edit',
+    keys: ['shift+slash', 'f1'],
+    run: () => openDialog('keys'),
+  },
+
+  { id: 'go-songs', name: 'go to the songs', group: 'go', keys: ['alt+0'], run: routes.goToSongs },
+  ...STAGES.map(stageAct),
+];

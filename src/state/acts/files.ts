@@ -1,0 +1,52 @@
+import * as routes from '../routes';
+import { newSong, restoreDemo } from '../session/session';
+import { openDialog } from '../dialogs/dialogs';
+import { platform } from '../platform';
+import type { Act } from './act';
+
+const song = { needsSong: true } as const;
+
+export async function startSong(): Promise<void> {
+  routes.goToSong(await newSong(), 'shape');
+}
+
+/** Files in and out, and songs. */
+export const FILE_ACTS: readonly Act[] = [
+  {
+    ...song,
+    id: 'guides',
+    name: 'guides: a bass line to play against',
+    group: 'files',
+    keys: ['alt+g'],
+    run: () => openDialog('guides'),
+  },
+  {
+    id: 'import',
+    name: 'import a MIDI file',
+    group: 'files',
+    keys: ['mod+o'],
+    run: () => platform.chooseFile(),
+  },
+  {
+    ...song,
+    id: 'export',
+    name: 'export MIDI',
+    group: 'files',
+    keys: ['mod+e'],
+    run: () => routes.goToStage('deliver'),
+  },
+  {
+    id: 'new-song',
+    name: 'new song',
+    group: 'files',
+    keys: ['alt+shift+n'],
+    run: () => void startSong(),
+  },
+  {
+    id: 'demo',
+    name: 'restore the demo songs',
+    group: 'files',
+    keys: ['alt+shift+r'],
+    run: () => void restoreDemo(),
+  },
+];

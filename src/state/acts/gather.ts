@@ -1,0 +1,168 @@
+import { openDialog } from '../dialogs/dialogs';
+import { platform } from '../platform';
+import type { Act } from './act';
+import * as gather from '../gather/gather';
+import { openNoteMap } from '../gather/noteMaps';
+
+const here = { group: 'gather', stage: 'gather', needsSong: true } as const;
+
+const stars = (count: number): Act => ({
+  ...here,
+  id: `stars-${count}`,
+  name: count === 1 ? 'give it one star' : `give it ${count} stars`,
+  keys: [`${count}`],
+  run: () => gather.starChosen(count),
+});
+
+/** What is done in Gather, all with single keys: a hundred candidates take minutes. */
+export const GATHER_ACTS: readonly Act[] = [
+  {
+    ...here,
+    id: 'next-groove',
+    name: 'hear the next groove',
+    keys: ['down'],
+    run: () => gather.goToGroove(1),
+  },
+  {
+    ...here,
+    id: 'previous-groove',
+    name: 'hear the groove before',
+    keys: ['up'],
+    run: () => gather.goToGroove(-1),
+  },
+  {
+    ...here,
+    id: 'page-down',
+    name: 'ten grooves further',
+    keys: ['pagedown'],
+    run: () => gather.goToGroove(10),
+  },
+  {
+    ...here,
+    id: 'page-up',
+    name: 'ten grooves back',
+    keys: ['pageup'],
+    run: () => gather.goToGroove(-10),
+  },
+  {
+    ...here,
+    id: 'keep',
+    name: 'keep it, and go on',
+    keys: ['k', 'enter'],
+    run: () => void gather.keepChosen(),
+  },
+  {
+    ...here,
+    id: 'pass',
+    name: 'pass it over, and go on',
+    keys: ['x', 'delete'],
+    run: gather.passChosen,
+  },
+  {
+    ...here,
+    id: 'keep-family',
+    name: 'keep its whole family',
+    keys: ['shift+k'],
+    run: () => void gather.keepFamily(),
+  },
+  ...[1, 2, 3, 4, 5].map(stars),
+  {
+    ...here,
+    id: 'note-groove',
+    name: 'write a note on it',
+    keys: ['o'],
+    run: () => focus('note on the groove'),
+  },
+  {
+    ...here,
+    id: 'rename-groove',
+    name: 'rename it',
+    keys: ['r'],
+    run: () => focus('name of the groove'),
+  },
+  {
+    ...here,
+    id: 'like-this',
+    name: 'list what is like this one',
+    keys: ['j'],
+    run: () => gather.likeThis(),
+  },
+  {
+    ...here,
+    id: 'like-kick',
+    name: 'list what has a similar kick',
+    keys: ['shift+j'],
+    run: () => gather.likeThis(['kick']),
+  },
+  {
+    ...here,
+    id: 'in-place',
+    name: 'hear it in place, or alone',
+    keys: ['i'],
+    run: gather.toggleInPlace,
+  },
+  {
+    ...here,
+    id: 'without',
+    name: 'hear the song with it, or without',
+    keys: ['w'],
+    run: gather.hearWithout,
+  },
+  {
+    ...here,
+    id: 'wait',
+    name: 'next grooves wait for the bar, the beat, or not at all',
+    keys: ['b'],
+    run: gather.nextWait,
+  },
+  {
+    ...here,
+    id: 'search',
+    name: 'search the library',
+    keys: ['slash', 'mod+f'],
+    run: () => focus('search the library'),
+  },
+  {
+    ...here,
+    id: 'clear-filter',
+    name: 'list the whole library again',
+    keys: ['alt+f'],
+    run: gather.clearFilter,
+  },
+  { ...here, id: 'take', name: 'take strands of it …', keys: ['t'], run: () => openDialog('take') },
+  {
+    ...here,
+    id: 'note-map',
+    name: 'say which note is which drum …',
+    keys: ['m'],
+    run: () => void openNoteMap(),
+  },
+  {
+    ...here,
+    id: 'tab-groove',
+    name: 'show the groove',
+    keys: ['shift+1'],
+    run: () => gather.setTab('groove'),
+  },
+  {
+    ...here,
+    id: 'tab-shelf',
+    name: 'show the shelf',
+    keys: ['shift+2'],
+    run: () => gather.setTab('shelf'),
+  },
+  {
+    ...here,
+    id: 'tab-offcuts',
+    name: 'show the offcuts',
+    keys: ['shift+3'],
+    run: () => gather.setTab('offcuts'),
+  },
+];
+
+/** Puts the cursor into a field by its name; one that is not shown is looked for on the groove's page. */
+function focus(label: string): void {
+  if (platform.reachField(label)) return;
+  gather.setTab('groove');
+  platform.afterFrame(() => platform.reachField(label));
+}

@@ -1,0 +1,393 @@
+import { type GrooveRef, nextDye, DEFAULT_KIT, type PieceId } from '@/core/model';
+import { nanoid } from 'nanoid';
+import { create } from 'zustand';
+import type { Command, Offcut, Pattern, Song } from '@/core';
+import type { Groove, Filter, SortBy, Group } from '@/core/library';
+import { cropTo } from '@/core/pattern';
+import * as library from '@/storage/library/library';
+import type { GrooveRemark } from '@/storage/library/library';
+import { edit } from '../session/edit';
+import { listed, namedGroove, passedId, remembered } from './listing';
+import { openSongNow, useWorkbench, type Audition } from '../store';
+import { notify } from '../notices/notices';
+import { audition, auditionRegion, prepareSounds, setHear } from '../transport/transport';
+
+/** What Gather shows. The library belongs to the browser, not to a song: it has a store of its own. */
+export interface Gathering {
+  status: 'idle' | 'loading' | 'ready';
+  problem?: string;
+  grooves: readonly Groove[];
+  remarks: ReadonlyMap<string, GrooveRemark>;
+  filter: Filter;
+  sort: { by: SortBy; down: boolean };
+  /** Only grooves like this one, the nearest first. */
+  like?: { id: string; groups: readonly Group[] };
+  chosen?: string;
+  /** The parts of the groove `partsOf`: one, or the sections of a song. They follow the choice. */
+  parts: readonly Pattern[];
+  partsOf?: string;
+  part: number;
+  /** Only these bars of it, counted from 0, the last one not included; absent is all. */
+  bars?: { from: number; to: number };
+  /** Only these pieces of it are heard and taken; none is all. */
+  pieces: readonly PieceId[];
+  wait: Audition['wait'];
+  tab: 'groove' | 'shelf' | 'offcuts';
+  /** Grooves that were passed over stay in the list, or go. */
+  showPassed: boolean;
+}
+
+export const useGather = create<Gathering>(() => ({
+  status: 'idle',
+  grooves: [],
+  remarks: new Map(),
+  filter: {},
+  sort: { by: 'family', down: false },
+  parts: [],
+  part: 0,
+  pieces: [],
+  wait: 'bar',
+  tab: 'groove',
+  showPassed: true,
+}));
+
+const set = useGather.setState;
+const get = useGather.getState;
+
+/** Reads the index of the library, once. */
+export async function openLibrary(): Promise<void> {
+  if (get().status !== 'idle') return;
+  set({ status: 'loading', problem: undefined });
+  const [shipped, own, remarks] = await Promise.allSettled([
+    library.serverGrooves(),
+    library.ownGrooves(),
+    library.allRemarks(),
+  ]);
+  const of = <T>(result: PromiseSettledResult<T>, other: T) =>
+    result.status === 'fulfilled' ? result.value : other;
+  set({
+    status: 'ready',
+    grooves: [...of(shipped, []), ...of(own, [])],
+    remarks: of(remarks, new Map()),
+    ...(shipped.status === 'rejected' && {
+      problem:
+        'The shipped library cannot be reached. Your own files are listed; reload to try again.',
+    }),
+  });
+  prepareSounds(DEFAULT_KIT.pieces.map(({ id }) => id));
+}
+
+export function listedNow() {
+  const state = useWorkbench.getState();
+  return listed(get(), state.history?.song, auditionRegion(state));
+}
+
+export function setFilter(change: Partial<Filter>): void {
+  const filter = { ...get().filter, ...change };
+  for (const key of Object.keys(filter) as (keyof Filter)[]) {
+    const value = filter[key];
+    if (value === undefined || value === '' || (Array.isArray(value) && value.length === 0)) {
+      delete filter[key];
+    }
+  }
+  set({ filter });
+}
+
+export function clearFilter(): void {
+  set({ filter: {}, like: undefined });
+}
+
+/** Sorts by a column; the same column again turns the order round. */
+export function sortBy(by: SortBy): void {
+  const { sort } = get();
+  const down = by === 'fit' || by === 'stars';
+  set({ sort: sort.by === by ? { by, down: !sort.down } : { by, down }, like: undefined });
+}
+
+/** Lists what is nearest to the chosen groove; again, everything. */
+export function likeThis(groups: readonly Group[] = []): void {
+  const { chosen, like: before } = get();
+  if (!chosen)
+    return notify('Choose a groove first: others are then listed by how like it they are.');
+  const same = before?.id === chosen && before.groups.join() === groups.join();
+  set({ like: same ? undefined : { id: chosen, groups } });
+}
+
+export function stopLike(): void {
+  set({ like: undefined });
+}
+
+interface AtHand {
+  coming: Promise<Pattern[]>;
+  /** Once they are here. */
+  patterns?: Pattern[];
+}
+
+const cache = new Map<string, AtHand>();
+/** Patterns that are kept at hand, so that going back and forth is heard at once. */
+const MOST_CACHED = 300;
+
+function atHand(id: string): AtHand {
+  let entry = cache.get(id);
+  if (!entry) {
+    const made: AtHand = {
+      coming: library.patternsOf(id).then(
+        (patterns) => (made.patterns = patterns),
+        () => {
+          cache.delete(id);
+          return [];
+        },
+      ),
+    };
+    cache.set(id, (entry = made));
+    if (cache.size > MOST_CACHED) cache.delete(cache.keys().next().value!);
+  }
+  return entry;
+}
+
+const patternsOf = (id: string) => atHand(id).coming;
+
+/** Chooses a groove; with `hear`, it is heard at once: what is at hand sounds before it is drawn. */
+export async function chooseGroove(id: string, hear = true): Promise<void> {
+  const { coming, patterns } = atHand(id);
+  if (!patterns) set({ chosen: id, tab: 'groove' });
+  const parts = patterns ?? (await coming);
+  if (!patterns && get().chosen !== id) return;
+  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined });
+  if (hear) hearChosen();
+  ahead(id);
+}
+
+/** Fetches what the arrow keys come to next. */
+function ahead(id: string): void {
+  const { list } = listedNow();
+  const at = list.findIndex((groove) => groove.id === id);
+  for (const near of [at + 1, at + 2, at - 1]) if (list[near]) void patternsOf(list[near].id);
+}
+
+/** The part of the chosen groove that is looked at. */
+export function chosenPattern(): Pattern | undefined {
+  const { parts, part, partsOf, chosen, bars } = get();
+  const whole = partsOf === chosen ? parts[part] : undefined;
+  return whole && bars ? cutOut(whole, bars) : whole;
+}
+
+const rememberedCut = remembered<Pattern>();
+
+/** Some bars of a pattern, as a pattern. */
+export function cutOut(pattern: Pattern, bars: { from: number; to: number }): Pattern {
+  return rememberedCut([pattern, bars.from, bars.to], () => {
+    const cut = cropTo(pattern, bars);
+    return cut === pattern
+      ? pattern
+      : { ...cut, name: `${pattern.name}, bars ${bars.from + 1} to ${bars.to}` };
+  });
+}
+
+/** Cuts some bars out of the groove that is looked at: only they are heard, kept and taken. */
+export function chooseBars(bars: { from: number; to: number } | undefined): void {
+  set({ bars });
+  if (useWorkbench.getState().audition) hearChosen();
+}
+
+/** Goes up or down the list and hears what is there. */
+export function goToGroove(by: number): void {
+  const { list } = listedNow();
+  if (list.length === 0) return;
+  const now = list.findIndex(({ id }) => id === get().chosen);
+  const next = now < 0 ? 0 : Math.max(0, Math.min(list.length - 1, now + by));
+  void chooseGroove(list[next].id);
+}
+
+/** Hears the first groove of the list, as after a search. */
+export function hearFirst(): void {
+  const [first] = listedNow().list;
+  if (first) void chooseGroove(first.id);
+}
+
+export function choosePart(part: number): void {
+  set({ part, bars: undefined });
+  hearChosen();
+}
+
+/** Hears the chosen groove as it is set: in place or alone, whole or some strands of it. */
+export function hearChosen(): void {
+  const pattern = chosenPattern();
+  const { pieces, wait } = get();
+  if (!pattern) return;
+  const there = pieces.filter((piece) => pattern.strands.some((s) => s.piece === piece));
+  const song = openSongNow();
+  if (song.places.length === 0) setHear('pattern');
+  audition({ pattern, wait, ...(there.length > 0 && { pieces: there }) });
+}
+
+/** Hears the song as it is again, while it plays on: with and without. */
+export function hearWithout(): void {
+  if (useWorkbench.getState().audition) audition(undefined);
+  else hearChosen();
+}
+
+export function togglePiece(piece: PieceId): void {
+  const { pieces } = get();
+  set({
+    pieces: pieces.includes(piece) ? pieces.filter((p) => p !== piece) : [...pieces, piece],
+  });
+  if (useWorkbench.getState().audition) hearChosen();
+}
+
+/** In place of the song's drums, or alone. */
+export function toggleInPlace(): void {
+  const { hear, audition: heard } = useWorkbench.getState();
+  setHear(hear === 'song' ? 'pattern' : 'song');
+  if (heard) hearChosen();
+}
+
+const WAITS: readonly Audition['wait'][] = ['bar', 'beat', 'none'];
+
+export function nextWait(): void {
+  const { wait } = get();
+  set({ wait: WAITS[(WAITS.indexOf(wait) + 1) % WAITS.length] });
+}
+
+function refOf({ id, name, family }: Groove): GrooveRef {
+  return { id, name, family };
+}
+
+export function grooveById(id: string | undefined): Groove | undefined {
+  const groove = get().grooves.find((other) => other.id === id);
+  return groove && namedGroove(groove, get().remarks.get(groove.id));
+}
+
+/** Whether a groove was kept for the song that is open. */
+export function isKept(song: Song, id: string): boolean {
+  return song.patterns.some(({ groove }) => groove?.id === id);
+}
+
+/** A pattern of a groove as it goes onto the shelf of a song: with its notes, stars and a dye. */
+function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
+  const { stars, note } = get().remarks.get(groove.id) ?? {};
+  return {
+    ...pattern,
+    id: nanoid(8),
+    name:
+      get().partsOf === groove.id && (get().parts.length > 1 || get().bars)
+        ? pattern.name
+        : groove.name,
+    kind: groove.kind,
+    dye,
+    groove: refOf(groove),
+    ...(stars && { stars }),
+    ...(note && { notes: note }),
+  };
+}
+
+/** Keeps the chosen groove for the song and goes on to the next one. */
+export async function keepChosen(): Promise<void> {
+  const groove = grooveById(get().chosen);
+  if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
+  const here = chosenPattern();
+  // Hits that are still on their way do not hold up the next key: the choice goes on at once.
+  const coming = here ? undefined : patternsOf(groove.id);
+  if (coming) goToGroove(1);
+  const pattern = here ?? (await coming!)[0];
+  if (!pattern) return notify(`The hits of “${groove.name}” could not be read.`, 'error');
+  const song = openSongNow();
+  if (isKept(song, groove.id) && !(here && (get().parts.length > 1 || get().bars))) {
+    notify(`“${groove.name}” is on the shelf already.`);
+    if (here) goToGroove(1);
+    return;
+  }
+  const commands: Command[] = [
+    { type: 'add pattern', value: onShelf(pattern, groove, nextDye(song)) },
+    { type: 'recover', id: passedId(groove.id) },
+  ];
+  if (edit(commands, `keep ${groove.name}`) && here) goToGroove(1);
+}
+
+/** Keeps every groove of the chosen one's family that is not kept yet. */
+export async function keepFamily(): Promise<void> {
+  const chosen = grooveById(get().chosen);
+  if (!chosen) return notify('Choose a groove first: its whole family is kept.');
+  const family = get().grooves.filter(
+    ({ family: name, id }) => name === chosen.family && !isKept(openSongNow(), id),
+  );
+  if (family.length > MOST_KEPT) {
+    return notify(
+      `“${chosen.family}” has ${family.length} grooves; at most ${MOST_KEPT} are kept at once. Filter it first, or keep them one by one.`,
+      'error',
+    );
+  }
+  const read = await Promise.all(family.map(({ id }) => patternsOf(id)));
+  let song = openSongNow();
+  const commands = family.flatMap((groove, i): Command[] => {
+    const [pattern] = read[i];
+    if (!pattern) return [];
+    const value = onShelf(pattern, groove, nextDye(song));
+    song = { ...song, patterns: [...song.patterns, value] };
+    return [{ type: 'add pattern', value }];
+  });
+  if (commands.length > 0 && edit(commands, `keep the family ${chosen.family}`)) {
+    notify(`${commands.length} grooves of “${chosen.family}” are on the shelf.`);
+  }
+}
+
+const MOST_KEPT = 64;
+
+/** Passes the chosen groove over and goes on to the next one. */
+export function passChosen(): void {
+  const groove = grooveById(get().chosen);
+  if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
+  const offcut: Offcut = { id: passedId(groove.id), why: 'passed', groove: refOf(groove) };
+  edit({ type: 'pass over', offcuts: [offcut] }, `pass ${groove.name}`);
+  goToGroove(1);
+}
+
+/** Notes something of the chosen groove; it stays with the groove, and with what is kept of it. */
+export function remark(change: Omit<GrooveRemark, 'id'>, id = get().chosen): void {
+  if (!id) return;
+  const before = get().remarks.get(id);
+  const after: GrooveRemark = { ...before, ...change, id };
+  set({ remarks: new Map(get().remarks).set(id, after) });
+  void library.saveRemark(after).catch(() => {
+    notify('This could not be stored: it is noted as long as this tab is open.', 'error');
+  });
+  const kept = openSongNow().patterns.filter(({ groove }) => groove?.id === id);
+  const { stars, note: notes } = change;
+  const commands = kept.map(({ id: pattern }): Command => ({
+    type: 'remark pattern',
+    id: pattern,
+    remark: { ...('stars' in change && { stars }), ...('note' in change && { notes }) },
+  }));
+  if (commands.length > 0) edit(commands, 'note of a pattern');
+}
+
+/** Gives the chosen groove stars and goes on; the same number again takes them away. */
+export function starChosen(stars: number): void {
+  const { chosen, remarks } = get();
+  if (!chosen) return notify('Choose a groove first: arrow keys go through the list.');
+  remark({ stars: remarks.get(chosen)?.stars === stars ? 0 : stars });
+  goToGroove(1);
+}
+
+export function setTab(tab: Gathering['tab']): void {
+  set({ tab });
+}
+
+/** Rows that a reading of files brought. */
+export function addGrooves(rows: readonly Groove[]): void {
+  if (rows.length > 0) set(({ grooves }) => ({ grooves: [...grooves, ...rows] }));
+}
+
+/** Rows whose files were read again: they sound as they are read now. */
+export function replaceGrooves(rows: readonly Groove[]): void {
+  const fresh = new Map(rows.map((row) => [row.id, row]));
+  for (const id of fresh.keys()) cache.delete(id);
+  set(({ grooves }) => ({ grooves: grooves.map((row) => fresh.get(row.id) ?? row) }));
+  const { chosen } = get();
+  if (chosen && fresh.has(chosen)) void chooseGroove(chosen, false);
+}
+
+/** Brings an offcut back: a removed pattern to the shelf, a passed groove into the list. */
+export function recover(id: string): void {
+  edit({ type: 'recover', id }, 'recover an offcut');
+}

@@ -1,0 +1,14 @@
+/** A sentence for the user, with something to press if there is something to do about it. */
+export interface Notice {
+  id: string;
+  message: string;
+  kind: 'info' | 'error';
+  action?: { label: string; run: () => void };
+}
+
+/** What is said to the user. */
+export interface NoticesSlice {
+  notices: readonly Notice[];
+}
+
+export const notices: NoticesSlice = { notices: [] };

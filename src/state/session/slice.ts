@@ -1,0 +1,45 @@
+import type { ImportReport, Problem, Song } from '@/core';
+import type { History } from '@/core/commands';
+import type { SongView } from '@/core/model';
+import type { Saving } from '@/storage/autosave';
+
+/** A file on its way in: being read, or read and waiting for a decision. */
+export interface Incoming {
+  name: string;
+  bytes: Uint8Array;
+  reading: boolean;
+  report?: ImportReport;
+  song?: Song;
+}
+
+/** The song that is open, its history, and whether it is kept. */
+export interface SessionSlice {
+  /** `idle` until a song is asked for; `problem` when it could not be opened. */
+  status: 'idle' | 'loading' | 'ready' | 'problem';
+  problem?: string;
+  songId?: string;
+  history?: History;
+  /** What the song was before the gesture that is going on: a drag is one step of undo. */
+  gesture?: { before: History; label: string };
+  /** How the patterns of the song are shown; no part of the song. */
+  view: SongView;
+  /** What was not sound when the song was opened, and is left out of it. */
+  lost: readonly Problem[];
+  /** Another tab holds the song. */
+  readOnly: boolean;
+  saving: Saving;
+  /** How often the song was changed since it was opened, and which of these changes is in storage. */
+  edits: number;
+  kept: number;
+  incoming?: Incoming;
+}
+
+export const session: SessionSlice = {
+  status: 'idle',
+  view: {},
+  lost: [],
+  readOnly: false,
+  saving: { state: 'saved' },
+  edits: 0,
+  kept: 0,
+};

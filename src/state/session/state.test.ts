@@ -1,0 +1,163 @@
+import { emptySong } from '@/core/model';
+import { newHistory } from '@/core/commands';
+import { findStrand } from '@/core';
+import { ACTIONS } from '../acts';
+import { keyName } from '../acts/keyNames';
+import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
+import { fileName } from './files';
+import * as shape from '../shape/shape';
+import { initial, openSongNow, useWorkbench } from '../store';
+import { heardLoop, heardSong } from '../transport/transport';
+
+// No storage here: autosave is content, and has its own tests.
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
+
+beforeEach(() => {
+  const song = emptySong('s', 'Song', 'p');
+  useWorkbench.setState({ ...initial, status: 'ready', history: newHistory(song), patternId: 'p' });
+});
+
+const pattern = () => openSongNow().patterns[0];
+const hits = (piece: string) => findStrand(pattern(), piece)!.hits;
+const kick = (at: number, velocity = 90) => ({
+  type: 'place hits' as const,
+  pattern: 'p',
+  hits: [{ piece: 'kick', hit: { id: `k${at}`, at, push: 0, velocity, articulation: '' } }],
+});
+
+describe('a gesture', () => {
+  test('shows each preview from where it began, and is one step of undo', () => {
+    preview([kick(0)], 'paint');
+    preview([kick(0), kick(240)], 'paint');
+    preview([kick(480)], 'paint');
+    expect(hits('kick').map((hit) => hit.at)).toEqual([480]);
+    commitGesture();
+    undo();
+    expect(hits('kick')).toEqual([]);
+    redo();
+    expect(hits('kick')).toHaveLength(1);
+  });
+
+  test('that is cancelled leaves no trace', () => {
+    const before = useWorkbench.getState().history;
+    preview([kick(0)], 'paint');
+    cancelGesture();
+    expect(useWorkbench.getState().history).toBe(before);
+  });
+
+  test('is not undone while it goes on', () => {
+    edit(kick(0));
+    preview([kick(240)], 'paint');
+    undo();
+    expect(hits('kick')).toHaveLength(2);
+  });
+});
+
+test('a song that another tab holds is not changed, and that is said', () => {
+  useWorkbench.setState({ readOnly: true });
+  expect(edit(kick(0))).toBe(false);
+  expect(hits('kick')).toEqual([]);
+  expect(useWorkbench.getState().notices[0].message).toContain('another tab');
+});
+
+describe('writing with the cursor', () => {
+  test('walks by steps within the pattern and over its rows', () => {
+    shape.setCursor('snare', 0);
+    shape.moveCursor(-1, 0);
+    expect(useWorkbench.getState().cursor).toEqual({ piece: 'snare', at: 0 });
+    shape.moveCursor(99, 99);
+    expect(useWorkbench.getState().cursor).toEqual({ piece: 'kick', at: 15 * 240 });
+  });
+
+  test('pastes at the cursor with the pushes kept, and walks on behind it', () => {
+    edit(kick(0));
+    edit({ type: 'set push', pattern: 'p', ids: ['k0'], push: 12.5 });
+    shape.select(['k0']);
+    shape.copyChosen();
+    shape.setCursor('kick', 960);
+    shape.paste();
+    expect(hits('kick').map(({ at, push }) => [at, push])).toEqual([
+      [0, 12.5],
+      [960, 12.5],
+    ]);
+    expect(useWorkbench.getState().cursor.at).toBe(1200);
+  });
+
+  test('duplicates a beat onto the next beat, a bar onto the next bar', () => {
+    edit([kick(0), kick(240)]);
+    shape.selectAll();
+    shape.duplicateChosen();
+    expect(hits('kick').map((hit) => hit.at)).toEqual([0, 240, 480, 720]);
+  });
+
+  test('selects by rows and steps while Shift is held', () => {
+    edit([kick(0), kick(960)]);
+    shape.setCursor('kick', 0);
+    shape.moveCursor(2, 0, true);
+    expect(useWorkbench.getState().selection).toEqual(['k0']);
+    shape.moveCursor(2, 0, true);
+    expect(useWorkbench.getState().selection).toEqual(['k0', 'k960']);
+  });
+});
+
+describe('what is heard', () => {
+  test('in Shape is the pattern, looped whole unless some of its bars are chosen', () => {
+    expect(heardSong(useWorkbench.getState())?.patterns).toHaveLength(1);
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 0, to: 3840 });
+    shape.setBars(4);
+    useWorkbench.setState({ patternLoop: { from: 3840, to: 99_999 } });
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 15_360 });
+  });
+
+  test('L loops the bar of the cursor, or the bars of the selection', () => {
+    shape.setBars(4);
+    shape.setCursor('kick', 3840 + 480);
+    shape.loopChosen();
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 7680 });
+    edit([kick(0), kick(2 * 3840)]);
+    shape.selectAll();
+    shape.loopChosen();
+    expect(heardLoop(useWorkbench.getState())).toEqual({ from: 0, to: 3 * 3840 });
+  });
+
+  test('as a song is the song, and loops only where a loop was drawn', () => {
+    useWorkbench.setState({ hear: 'song' });
+    expect(heardSong(useWorkbench.getState())).toBe(openSongNow());
+    expect(heardLoop(useWorkbench.getState())).toBeUndefined();
+  });
+});
+
+describe('the commands', () => {
+  test('have names of their own, and no key means two things on one stage', () => {
+    expect(new Set(ACTIONS.map((action) => action.id)).size).toBe(ACTIONS.length);
+    for (const stage of ['shape', 'weave'] as const) {
+      const keys = ACTIONS.filter((a) => !a.stage || a.stage === stage).flatMap(
+        (a) => a.keys ?? [],
+      );
+      expect(keys).toHaveLength(new Set(keys).size);
+    }
+  });
+
+  test('all have a key, or a letter of their own in a menu that has one', () => {
+    const keyless = ACTIONS.filter(({ keys, chord }) => !keys?.length && chord?.length !== 2);
+    expect(keyless.map(({ id }) => id)).toEqual([]);
+    const chords = ACTIONS.flatMap(({ chord }) => (chord ? [chord.join(' ')] : []));
+    expect(chords).toHaveLength(new Set(chords).size);
+  });
+
+  test('show their keys as they are printed', () => {
+    expect(['mod+shift+z', 'shift+slash', 'alt+left', 'period'].map(keyName)).toEqual([
+      'Ctrl Shift Z',
+      '?',
+      'Alt ←',
+      '.',
+    ]);
+  });
+});
+
+test('a file name keeps what file systems take', () => {
+  expect(fileName('Salt: marsh / "signal"?', 'mid')).toBe('Salt- marsh - -signal-.mid');
+  expect(fileName('', 'mid')).toBe('song.mid');
+  expect(fileName('Ebbe und Flut, Übung 3', 'mid')).toBe('Ebbe und Flut, Übung 3.mid');
+});

@@ -1,0 +1,197 @@
+import { findStrand } from '@/core';
+import { emptySong } from '@/core/model';
+import { barTicks } from '@/core/time';
+import { undo } from '../session/edit';
+import * as shape from './shape';
+import { openSongNow, useWorkbench } from '../store';
+import { openBench } from '../testing';
+
+jest.mock('@/storage/songs');
+jest.mock('../transport/transport', () => ({ strike: jest.fn(), loopBarsOf: jest.fn() }));
+
+const STEP = 240;
+
+beforeEach(() => {
+  openBench(emptySong('s', 'Song', 'p'), { patternId: 'p' });
+});
+
+const pattern = () =>
+  openSongNow().patterns.find(({ id }) => id === useWorkbench.getState().patternId)!;
+const strand = (piece: string) => findStrand(pattern(), piece)!;
+const steps = (piece: string) => strand(piece).hits.map(({ at }) => at / STEP);
+const said = () => useWorkbench.getState().notices.at(-1)?.message;
+
+/** Writes hits on steps of a row, as typing does. */
+function write(piece: string, at: readonly number[], velocity = 100): void {
+  for (const step of at) {
+    shape.setCursor(piece, step * STEP);
+    shape.writeAtCursor(velocity);
+  }
+}
+
+describe('typing', () => {
+  test('places, changes the strength, and takes away what is there', () => {
+    write('kick', [0, 8]);
+    write('kick', [8], 60);
+    expect(strand('kick').hits.map(({ velocity }) => velocity)).toEqual([100, 60]);
+    shape.writeAtCursor();
+    expect(steps('kick')).toEqual([0]);
+    // The strength that was typed last is the one that comes without a digit.
+    write('snare', [4], 33);
+    shape.setCursor('snare', 12 * STEP);
+    shape.writeAtCursor();
+    expect(strand('snare').hits.map(({ velocity }) => velocity)).toEqual([33, 33]);
+  });
+
+  test('strikes coming hits the way that was turned to', () => {
+    shape.setCursor('hihat', 0);
+    shape.turnArticulation();
+    shape.writeAtCursor(90);
+    expect(strand('hihat').hits[0].articulation).toBe('open');
+    shape.turnArticulation();
+    expect(strand('hihat').hits[0].articulation).not.toBe('open');
+  });
+});
+
+describe('hits that are chosen', () => {
+  test('are those of the row, of the bar, or all', () => {
+    shape.addBars(1);
+    write('kick', [0, 8, 16]);
+    write('snare', [4, 20]);
+    shape.selectRow('kick');
+    expect(shape.chosenIds()).toHaveLength(3);
+    shape.setCursor('kick', 17 * STEP);
+    shape.selectBar();
+    expect(shape.chosenIds()).toHaveLength(2);
+    expect(shape.chosenRows().sort()).toEqual(['kick', 'snare']);
+    shape.selectAll();
+    expect(shape.chosenIds()).toHaveLength(5);
+  });
+
+  test('move together, and stop together at the edge', () => {
+    write('kick', [2, 5]);
+    shape.selectRow('kick');
+    shape.moveChosen(-9, 0);
+    expect(steps('kick')).toEqual([0, 3]);
+    shape.moveChosen(99, 0);
+    expect(steps('kick')).toEqual([12, 15]);
+  });
+
+  test('grow louder and softer within what MIDI has, and go when they are removed', () => {
+    write('kick', [0], 120);
+    shape.selectRow('kick');
+    shape.addVelocity(40);
+    expect(strand('kick').hits[0].velocity).toBe(127);
+    shape.addVelocity(-300);
+    expect(strand('kick').hits[0].velocity).toBe(1);
+    shape.removeChosen();
+    expect(steps('kick')).toEqual([]);
+    expect(useWorkbench.getState().selection).toEqual([]);
+  });
+});
+
+describe('copied hits', () => {
+  const copyKick = () => {
+    write('kick', [0, 3]);
+    shape.selectRow('kick');
+    shape.copyChosen();
+    shape.clearSelection();
+  };
+
+  test('are added to what is there, or replace it, as it is set', () => {
+    copyKick();
+    write('kick', [9]);
+    shape.setCursor('kick', 8 * STEP);
+    shape.paste();
+    expect(steps('kick')).toEqual([0, 3, 8, 9, 11]);
+    undo();
+    shape.turnPasteMode();
+    shape.setCursor('kick', 8 * STEP);
+    shape.paste();
+    expect(steps('kick')).toEqual([0, 3, 8, 11]);
+  });
+
+  test('go onto another row, and into another pattern', () => {
+    copyKick();
+    shape.setCursor('snare', 0);
+    shape.paste({ onto: 'snare' });
+    expect(steps('snare')).toEqual([0, 3]);
+    shape.addPattern();
+    shape.setCursor('kick', 4 * STEP);
+    shape.paste();
+    expect(steps('kick')).toEqual([4, 7]);
+    expect(openSongNow().patterns).toHaveLength(2);
+  });
+
+  test('cut hits are gone, and fill the bar when they are told to', () => {
+    write('hihat', [0, 2]);
+    shape.selectRow('hihat');
+    shape.fillWithChosen('bar');
+    expect(steps('hihat')).toEqual([0, 2, 4, 6, 8, 10, 12, 14]);
+    shape.selectRow('hihat');
+    shape.cutChosen();
+    expect(steps('hihat')).toEqual([]);
+    shape.setCursor('hihat', 0);
+    shape.paste();
+    expect(steps('hihat')).toHaveLength(8);
+  });
+});
+
+describe('the frame of the pattern', () => {
+  test('has whole bars of any meter, and its hits stay', () => {
+    write('kick', [0, 8]);
+    shape.setBars(3);
+    shape.setMeter({ beats: 7, unit: 8 });
+    expect(pattern().length).toBe(3 * barTicks({ beats: 7, unit: 8 }));
+    expect(steps('kick')).toEqual([0, 8]);
+    const before = openSongNow();
+    shape.setMeter({ beats: 0, unit: 4 });
+    expect(openSongNow()).toBe(before);
+  });
+
+  test('is drawn finer and coarser without moving a hit', () => {
+    write('kick', [3]);
+    const at = strand('kick').hits[0].at;
+    shape.turnStep(1);
+    const finer = pattern().step;
+    shape.turnStep(-1);
+    shape.turnStep(-1);
+    expect(finer).toBeLessThan(STEP);
+    expect(pattern().step).toBeGreaterThan(STEP);
+    expect(strand('kick').hits[0].at).toBe(at);
+  });
+
+  test('gains and loses rows; the cursor stays on one that is there', () => {
+    shape.addStrand('cowbell');
+    expect(useWorkbench.getState().cursor.piece).toBe('cowbell');
+    write('cowbell', [0]);
+    shape.removeStrand();
+    expect(findStrand(pattern(), 'cowbell')).toBeUndefined();
+    expect(findStrand(pattern(), useWorkbench.getState().cursor.piece)).toBeDefined();
+    undo();
+    expect(steps('cowbell')).toEqual([0]);
+  });
+});
+
+describe('patterns of the song', () => {
+  test('are duplicated with their hits, and turned through', () => {
+    write('kick', [0]);
+    shape.duplicatePattern();
+    expect(steps('kick')).toEqual([0]);
+    const copy = pattern().id;
+    shape.turnPattern(1);
+    expect(pattern().id).toBe('p');
+    shape.turnPattern(-1);
+    expect(pattern().id).toBe(copy);
+  });
+
+  test('the last one stays, and that is said', () => {
+    shape.removePattern();
+    expect(openSongNow().patterns).toHaveLength(1);
+    expect(said()).toMatch(/keeps at least one pattern/);
+    shape.addPattern();
+    shape.removePattern();
+    expect(openSongNow().patterns.map(({ id }) => id)).toEqual(['p']);
+    expect(openSongNow().offcuts).toHaveLength(1);
+  });
+});

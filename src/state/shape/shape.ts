@@ -1,0 +1,396 @@
+import { nanoid } from 'nanoid';
+import type { Hit, Pattern } from '@/core';
+import {
+  articulationOf,
+  byStaffOrder,
+  duplicateOf,
+  emptyPattern,
+  findStrand,
+  nextDye,
+  pieceOf,
+  type PieceId,
+} from '@/core/model';
+import {
+  allIds,
+  barOfStep,
+  barsOf,
+  boundShift,
+  chosenHits,
+  clipOf,
+  hitOfStep,
+  shownRows,
+  stepOf,
+} from '@/core/pattern';
+import { barTicks, STEP_RATES, type Meter, type Ticks, type Velocity } from '@/core/time';
+import { notify } from '../notices/notices';
+import { commitGesture, edit, editOrSay } from '../session/edit';
+import { showRows } from '../session/session';
+import { openSongNow, shownPattern, useWorkbench, viewOf } from '../store';
+import { loopBarsOf, strike } from '../transport/transport';
+
+/** The rows of a pattern as they are shown, from the top. */
+export function rowsNow(shown: Pattern): PieceId[] {
+  return shownRows(shown, viewOf(useWorkbench.getState(), shown));
+}
+
+function pattern(): Pattern | undefined {
+  return shownPattern(useWorkbench.getState());
+}
+
+/** A hit as it would be placed now: on this strand, this step, this hard. */
+export function newHit(piece: PieceId, at: Ticks, velocity: Velocity): Hit {
+  const chosen = useWorkbench.getState().articulations[piece] ?? '';
+  const articulation = articulationOf(piece, chosen, openSongNow().kit).id;
+  return { id: nanoid(8), at, push: 0, velocity, articulation };
+}
+
+export function showPattern(id: string): void {
+  commitGesture();
+  useWorkbench.setState({
+    patternId: id,
+    selection: [],
+    anchor: undefined,
+    patternLoop: undefined,
+    lane: undefined,
+    muted: [],
+    soloed: [],
+    turn: undefined,
+  });
+}
+
+/** Shows the next pattern of the shelf (or, with -1, the one before). */
+export function nextPattern(by: 1 | -1): void {
+  const { patterns } = openSongNow();
+  const index = patterns.findIndex((p) => p.id === pattern()?.id);
+  const next = patterns[(index + by + patterns.length) % patterns.length];
+  if (next) showPattern(next.id);
+}
+
+export function addPattern(): void {
+  const song = openSongNow();
+  const shown = pattern();
+  const value = emptyPattern({
+    id: nanoid(8),
+    name: `Beat ${song.patterns.length + 1}`,
+    meter: shown?.meter,
+    dye: nextDye(song),
+  });
+  if (edit({ type: 'add pattern', value })) showPattern(value.id);
+}
+
+export function duplicatePattern(): void {
+  const shown = pattern();
+  if (!shown) return;
+  const value = duplicateOf(shown, openSongNow(), nanoid(8));
+  if (!edit({ type: 'add pattern', value }, 'duplicate pattern')) return;
+  showRows(value.id, viewOf(useWorkbench.getState(), shown));
+  showPattern(value.id);
+}
+
+/** Takes a pattern that was read into the song, and shows it. */
+export function addPatternOf(read: Pattern): boolean {
+  const value = { ...read, id: nanoid(8), dye: nextDye(openSongNow()) };
+  if (!edit({ type: 'add pattern', value })) return false;
+  showPattern(value.id);
+  return true;
+}
+
+export function removePattern(): void {
+  const shown = pattern();
+  if (shown && setAside(shown.id)) showPattern(openSongNow().patterns[0].id);
+}
+
+/** Takes a pattern out of the song and keeps it among the offcuts. @returns whether it went */
+export function setAside(id: string): boolean {
+  return editOrSay({ type: 'set aside', id });
+}
+
+export function select(ids: readonly string[]): void {
+  useWorkbench.setState({ selection: ids });
+}
+
+export function clearSelection(): void {
+  useWorkbench.setState({ selection: [], anchor: undefined });
+}
+
+export function selectAll(): void {
+  select(pattern()?.strands.flatMap(({ hits }) => hits.map((hit) => hit.id)) ?? []);
+}
+
+export function selectRow(piece = useWorkbench.getState().cursor.piece): void {
+  select(
+    pattern()
+      ?.strands.find((s) => s.piece === piece)
+      ?.hits.map((h) => h.id) ?? [],
+  );
+}
+
+/** Selects what lies in the bar of the cursor, on all rows. */
+export function selectBar(): void {
+  const shown = pattern();
+  if (!shown) return;
+  const { from, to } = barOfStep(shown, useWorkbench.getState().cursor.at);
+  select(hitsWithin(rowsNow(shown), from, to));
+}
+
+/** The hits of some strands whose steps lie in a stretch of time. */
+export function hitsWithin(pieces: readonly PieceId[], from: Ticks, to: Ticks): string[] {
+  return (pattern()?.strands ?? [])
+    .filter(({ piece }) => pieces.includes(piece))
+    .flatMap(({ hits }) => hits.filter((hit) => hit.at >= from && hit.at < to).map((h) => h.id));
+}
+
+/** Puts the cursor on a step; with `extend`, selects all between where it started and there. */
+export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
+  const { cursor, anchor } = useWorkbench.getState();
+  const from = anchor ?? cursor;
+  useWorkbench.setState({ cursor: { piece, at }, anchor: extend ? from : undefined });
+  const shown = pattern();
+  if (!extend || !shown) return;
+  const rows = rowsNow(shown);
+  const [top, bottom] = [rows.indexOf(from.piece), rows.indexOf(piece)].sort((a, b) => a - b);
+  const [start, end] = [from.at, at].sort((a, b) => a - b);
+  select(hitsWithin(rows.slice(top, bottom + 1), start, end + shown.step));
+}
+
+/** Moves the cursor by steps and rows, as the arrow keys do. */
+export function moveCursor(steps: number, rows: number, extend = false): void {
+  const shown = pattern();
+  const pieces = shown ? rowsNow(shown) : [];
+  if (!shown || pieces.length === 0) return;
+  const { cursor } = useWorkbench.getState();
+  const row = pieces.indexOf(cursor.piece);
+  const next = pieces[Math.max(0, Math.min(pieces.length - 1, (row < 0 ? 0 : row) + rows))];
+  const step = stepOf(shown, findStrand(shown, next)!);
+  const last = Math.ceil(shown.length / step - 1e-9) - 1;
+  // Between rows of different steps the cursor goes to the step it stands in.
+  const here = Math.floor(cursor.at / step + 1e-6);
+  setCursor(next, Math.max(0, Math.min(last, here + steps)) * step, extend);
+}
+
+/** The hit whose step is where the cursor is. */
+function hitAtCursor(): Hit | undefined {
+  const { cursor } = useWorkbench.getState();
+  const shown = pattern();
+  const strand = shown && findStrand(shown, cursor.piece);
+  if (!strand) return undefined;
+  const at = strand.loopTicks ? cursor.at % strand.loopTicks : cursor.at;
+  return hitOfStep(strand.hits, at, stepOf(shown, strand));
+}
+
+/** Places a hit at the cursor and sounds it; without a velocity, a hit that is there goes. */
+export function writeAtCursor(velocity?: Velocity): void {
+  const shown = pattern();
+  if (!shown) return;
+  const { cursor, strength } = useWorkbench.getState();
+  if (!shown.strands.some((strand) => strand.piece === cursor.piece)) return;
+  const there = hitAtCursor();
+  if (there && velocity === undefined) {
+    edit({ type: 'remove hits', pattern: shown.id, ids: [there.id] });
+    return;
+  }
+  const struck = velocity ?? strength;
+  if (velocity !== undefined) useWorkbench.setState({ strength: velocity });
+  if (there) {
+    edit({
+      type: 'set velocity',
+      pattern: shown.id,
+      velocities: [{ id: there.id, velocity: struck }],
+    });
+    strike(cursor.piece, there.articulation, struck);
+    return;
+  }
+  const hit = newHit(cursor.piece, cursor.at, struck);
+  edit({ type: 'place hits', pattern: shown.id, hits: [{ piece: cursor.piece, hit }] });
+  strike(cursor.piece, hit.articulation, struck);
+}
+
+/** The rows of the selection, or the row of the cursor. */
+export function chosenRows(): PieceId[] {
+  const shown = pattern();
+  const { selection, cursor } = useWorkbench.getState();
+  const rows = shown ? chosenHits(shown, new Set(selection)).map(({ piece }) => piece) : [];
+  return rows.length > 0 ? [...new Set(rows)] : [cursor.piece];
+}
+
+/** What a command works on: the selection, or the hit at the cursor. */
+export function chosenIds(): readonly string[] {
+  const { selection } = useWorkbench.getState();
+  if (selection.length > 0) return selection;
+  const there = hitAtCursor();
+  return there ? [there.id] : [];
+}
+
+export function removeChosen(): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (shown && ids.length > 0) edit({ type: 'remove hits', pattern: shown.id, ids });
+  clearSelection();
+}
+
+export function addVelocity(by: number): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (shown && ids.length > 0) edit({ type: 'add velocity', pattern: shown.id, ids, by });
+}
+
+/** Loops the bars of the selection, or the bar of the cursor. */
+export function loopChosen(): void {
+  const { cursor, selection } = useWorkbench.getState();
+  const shown = pattern();
+  if (!shown) return;
+  const ats = chosenHits(shown, new Set(selection)).map(({ hit }) => hit.at);
+  loopBarsOf(ats.length > 0 ? ats : [cursor.at]);
+}
+
+/** Moves the selection by steps and rows; pushes stay. */
+export function moveChosen(steps: number, rows: number): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown || ids.length === 0) return;
+  const order = rowsNow(shown);
+  const shift = boundShift(shown, new Set(ids), { by: steps * shown.step, rows, order });
+  if (edit({ type: 'move hits', pattern: shown.id, ids, ...shift, order })) {
+    if (useWorkbench.getState().selection.length === 0) moveCursor(steps, rows);
+  }
+}
+
+/** Strikes the chosen hits the next way; with nothing chosen, the coming hits of the row. */
+export function nextArticulation(): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown) return;
+  if (ids.length > 0) {
+    edit({ type: 'next articulation', pattern: shown.id, ids });
+    return;
+  }
+  const { cursor, articulations } = useWorkbench.getState();
+  const { kit } = openSongNow();
+  const ways = pieceOf(cursor.piece, kit).articulations;
+  const now = ways.indexOf(articulationOf(cursor.piece, articulations[cursor.piece] ?? '', kit));
+  placeWith(cursor.piece, ways[(now + 1) % ways.length].id);
+}
+
+/** Says how coming hits of a piece are struck. */
+export function placeWith(piece: PieceId, articulation: string): void {
+  useWorkbench.setState((state) => ({
+    articulations: { ...state.articulations, [piece]: articulation },
+  }));
+}
+
+export function copyChosen(): void {
+  const shown = pattern();
+  const clip = shown && clipOf(shown, new Set(chosenIds()));
+  if (clip) useWorkbench.setState({ clip });
+}
+
+export function cutChosen(): void {
+  copyChosen();
+  removeChosen();
+}
+
+/**
+ * Pastes from the cursor's step on, and selects what was pasted. A clip of one strand goes onto the
+ * strand of the cursor with `onto`; with `only`, what is on other strands is left out.
+ */
+export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {}): void {
+  const shown = pattern();
+  const { clip, cursor, pasteMode } = useWorkbench.getState();
+  if (!shown || !clip) {
+    if (shown) notify('There is nothing to paste yet: select hits and copy them first.');
+    return;
+  }
+  const { onto, only } = options;
+  const hits = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
+  const before = allIds(shown);
+  const pasted = editOrSay({
+    type: 'paste',
+    pattern: shown.id,
+    hits,
+    length: clip.length,
+    at: cursor.at,
+    mode: pasteMode,
+    seed: nanoid(6),
+    onto,
+  });
+  const now = pattern();
+  if (!pasted || !now) return;
+  select([...allIds(now)].filter((id) => !before.has(id)));
+  const next = cursor.at + clip.length;
+  if (next < shown.length) setCursor(cursor.piece, next);
+}
+
+/** Whether pasting takes out what lies in its time, or only gives way step by step. */
+export function togglePasteMode(): void {
+  useWorkbench.setState(({ pasteMode }) => ({
+    pasteMode: pasteMode === 'add' ? 'replace' : 'add',
+  }));
+}
+
+/** Paints on every n-th step from here on. */
+export function changePaintEvery(by: 1 | -1): void {
+  useWorkbench.setState(({ paintEvery }) => ({
+    paintEvery: Math.max(1, Math.min(MOST_EVERY, paintEvery + by)),
+  }));
+}
+
+export const MOST_EVERY = 16;
+
+/** Copies the selection to right after itself, and selects the copy. */
+export function duplicateChosen(): void {
+  const shown = pattern();
+  if (!shown) return;
+  const before = allIds(shown);
+  const command = { type: 'duplicate hits' as const, pattern: shown.id, ids: chosenIds() };
+  if (!editOrSay({ ...command, seed: nanoid(6) }, 'duplicate')) return;
+  const now = pattern();
+  if (now) select([...allIds(now)].filter((id) => !before.has(id)));
+}
+
+export function setBars(bars: number): void {
+  const shown = pattern();
+  if (!shown) return;
+  edit({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
+}
+
+export function addBars(by: number): void {
+  const shown = pattern();
+  if (shown) setBars(Math.max(1, Math.floor(barsOf(shown)) + by));
+}
+
+export function setMeter(meter: Meter): void {
+  const shown = pattern();
+  if (shown) edit({ type: 'set meter', pattern: shown.id, meter });
+}
+
+export function setStep(step: Ticks): void {
+  const shown = pattern();
+  if (shown) edit({ type: 'set step', pattern: shown.id, step });
+}
+
+/** Takes the next finer (1) or coarser (-1) step rate. */
+export function nextStepRate(by: 1 | -1): void {
+  const shown = pattern();
+  if (!shown) return;
+  const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
+  const next = STEP_RATES[index + by];
+  if (next) setStep(next.ticks);
+}
+
+export function addStrand(piece: PieceId): void {
+  const shown = pattern();
+  if (shown && edit({ type: 'add strand', pattern: shown.id, piece })) {
+    setCursor(piece, useWorkbench.getState().cursor.at);
+  }
+}
+
+export function removeStrand(piece = useWorkbench.getState().cursor.piece): void {
+  const shown = pattern();
+  if (!shown) return;
+  if (edit({ type: 'remove strand', pattern: shown.id, piece })) {
+    const left = pattern()?.strands.map((strand) => strand.piece) ?? [];
+    const next =
+      left.find((other) => byStaffOrder(other, piece, openSongNow().kit) > 0) ?? left.at(-1);
+    if (next) setCursor(next, useWorkbench.getState().cursor.at);
+  }
+}

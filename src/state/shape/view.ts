@@ -1,0 +1,98 @@
+import type { Pattern } from '@/core';
+import type { PieceId, RowView } from '@/core/model';
+import { moveRow, toggleRow, type LaneId } from '@/core/pattern';
+import { PPQ } from '@/core/time';
+import { showRows } from '../session/session';
+import { shownPattern, useWorkbench, viewOf } from '../store';
+
+/** Pixels a quarter note, closest and widest; and how much rows may be stretched. */
+const BEAT: readonly [number, number] = [6, 480];
+const ROWS: readonly [number, number] = [0.6, 3];
+
+const within = (value: number, [low, high]: readonly [number, number]) =>
+  Math.max(low, Math.min(high, value));
+
+/** How wide time is drawn now, told by the sheet: keys zoom from there. */
+let scaleNow = 0.1;
+
+/**
+ * Draws time wider (above 1) or narrower.
+ * @param scale pixels a tick as they are now
+ */
+export function zoomTime(by: number, scale = scaleNow): void {
+  useWorkbench.setState((state) => {
+    const beat = state.zoom.beat ?? scale * PPQ;
+    return { zoom: { ...state.zoom, beat: within(beat * by, BEAT) } };
+  });
+}
+
+export function sayScale(scale: number): void {
+  scaleNow = scale;
+}
+
+export function zoomRows(by: number): void {
+  useWorkbench.setState((state) => ({
+    zoom: { ...state.zoom, rows: within(state.zoom.rows * by, ROWS) },
+  }));
+}
+
+export function zoomToFit(): void {
+  useWorkbench.setState({ zoom: { rows: 1 } });
+}
+
+export function toggleFollow(): void {
+  useWorkbench.setState(({ follow }) => ({ follow: !follow }));
+}
+
+const cursorPiece = () => useWorkbench.getState().cursor.piece;
+
+function toggled(list: readonly PieceId[], piece: PieceId): PieceId[] {
+  return list.includes(piece) ? list.filter((other) => other !== piece) : [...list, piece];
+}
+
+export function toggleMute(piece = cursorPiece()): void {
+  useWorkbench.setState(({ muted }) => ({ muted: toggled(muted, piece) }));
+}
+
+export function toggleSolo(piece = cursorPiece()): void {
+  useWorkbench.setState(({ soloed }) => ({ soloed: toggled(soloed, piece) }));
+}
+
+export function hearAllRows(): void {
+  useWorkbench.setState({ muted: [], soloed: [] });
+}
+
+/** Changes how the rows of the shown pattern are shown. */
+function rearrange(change: (view: RowView, shown: Pattern) => RowView): void {
+  const state = useWorkbench.getState();
+  const shown = shownPattern(state);
+  if (!shown) return;
+  const before = viewOf(state, shown);
+  const after = change(before, shown);
+  if (after !== before) showRows(shown.id, after);
+}
+
+/** Opens a row to full height, folds it to a line, or hides it; and back. */
+export function toggleRowView(list: 'open' | 'folded' | 'hidden', piece = cursorPiece()): void {
+  rearrange((view) => toggleRow(view, list, piece));
+}
+
+export function showAllRows(): void {
+  rearrange((view) => ({ ...view, hidden: [] }));
+}
+
+/** Puts the rows back in the order of a drum staff. */
+export function staffOrderRows(): void {
+  rearrange(({ order: _, ...view }) => view);
+}
+
+export function moveCursorRow(by: number, piece = cursorPiece()): void {
+  rearrange((view, shown) => moveRow(shown, view, piece, by));
+}
+
+/** Shows a lane on the cursor's row; the same one again closes it. */
+export function showLane(id: LaneId | undefined, piece = cursorPiece()): void {
+  const { lane } = useWorkbench.getState();
+  const same = lane?.id === id && lane?.piece === piece;
+  useWorkbench.setState({ lane: id && !same ? { piece, id } : undefined });
+}

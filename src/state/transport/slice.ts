@@ -1,0 +1,35 @@
+import type { Pattern } from '@/core';
+import type { PieceId } from '@/core/model';
+import type { Range } from '@/core/weave';
+import type { AudioState } from '@/audio/player';
+
+/** A groove that is tried. */
+export interface Audition {
+  pattern: Pattern;
+  /** Only these pieces, over the song's own drums; absent is all of it. */
+  pieces?: readonly PieceId[];
+  /** It begins at the next beat or bar, or at once. */
+  wait: 'beat' | 'bar' | 'none';
+}
+
+/** What is heard, and how. */
+export interface TransportSlice {
+  /** A groove that is heard in Gather: in place of the song's drums, or alone. */
+  audition?: Audition;
+  hear: 'pattern' | 'song';
+  playing: boolean;
+  audio: AudioState;
+  click: boolean;
+  countIn: boolean;
+  /** Loops of the song and of the pattern; a pattern without one loops whole. */
+  songLoop?: Range;
+  patternLoop?: Range;
+}
+
+export const transport: TransportSlice = {
+  hear: 'pattern',
+  playing: false,
+  audio: 'off',
+  click: false,
+  countIn: false,
+};

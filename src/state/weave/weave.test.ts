@@ -1,0 +1,101 @@
+import { checkSong, timeline } from '@/core';
+import { newHistory } from '@/core/commands';
+import { laidPlaces, songBars } from '@/core/weave';
+import { demoSongs } from '@/demo';
+import { undo } from '../session/edit';
+import { initial, openSongNow, useWorkbench } from '../store';
+import * as weave from './weave';
+
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
+
+const [demo] = demoSongs();
+
+beforeEach(() => {
+  useWorkbench.setState({ ...initial, status: 'ready', history: newHistory(demo) });
+});
+afterEach(() => expect(checkSong(openSongNow())).toEqual([]));
+
+const order = () => openSongNow().places.map((place) => place.id);
+const chosen = () => useWorkbench.getState().placeId;
+
+test('a new section goes behind the chosen place, is named by its pattern, and is chosen', () => {
+  weave.selectPlace('place-2');
+  weave.addSection('chorus');
+  const laid = laidPlaces(openSongNow())[2];
+  expect(laid.place.id).toBe(chosen());
+  expect(laid.section).toMatchObject({ name: 'chorus', kind: 'chorus', bars: 4 });
+});
+
+test('a short pattern makes a phrase of four bars, a fill made into a section too', () => {
+  weave.addSection('verse', 0);
+  weave.addSection('beats', 0);
+  const [fill, verse] = laidPlaces(openSongNow());
+  expect([fill.section.bars, verse.section.bars]).toEqual([4, 4]);
+  expect(fill.section.kind).toBe('part');
+});
+
+test('a repeat stands right behind, is linked, and brings its fill', () => {
+  weave.selectPlace('place-2');
+  weave.repeatPlace();
+  const [, first, second] = laidPlaces(openSongNow());
+  expect(second.section).toBe(first.section);
+  expect(second.place.overlay).toEqual(first.place.overlay);
+  expect(chosen()).toBe(second.place.id);
+});
+
+test('a place is shifted to either side, and not out of the song', () => {
+  weave.selectPlace('place-1');
+  weave.shiftPlace(-1);
+  expect(order()[0]).toBe('place-1');
+  weave.shiftPlace(1);
+  expect(order().slice(0, 2)).toEqual(['place-2', 'place-1']);
+});
+
+test('after a place is removed its neighbour is chosen, to the last one', () => {
+  weave.selectPlace('place-9');
+  weave.removePlace();
+  expect(chosen()).toBe('place-8');
+  while (chosen()) weave.removePlace();
+  expect(openSongNow().places).toEqual([]);
+});
+
+test('choosing goes from place to place and stops at the ends', () => {
+  weave.selectPlace('place-1');
+  weave.turnPlace(-1);
+  expect(chosen()).toBe('place-1');
+  for (let i = 0; i < 20; i++) weave.turnPlace(1);
+  expect(chosen()).toBe('place-9');
+  expect(weave.selectedStart()).toBe(laidPlaces(demo)[8].start);
+});
+
+test('a fill is laid over the end of this place and of no other', () => {
+  weave.selectPlace('place-9');
+  const before = timeline(openSongNow()).filter((hit) => hit.place !== 'place-9');
+  weave.layAtEnd('gull');
+  const laid = laidPlaces(openSongNow())[8];
+  const fill = timeline(openSongNow()).filter((hit) => hit.pattern === 'gull');
+  const here = fill.filter((hit) => hit.place === 'place-9');
+  expect(here.length).toBeGreaterThan(5);
+  expect(here.every((hit) => hit.home >= laid.end - 3840)).toBe(true);
+  expect(timeline(openSongNow()).filter((hit) => hit.place !== 'place-9')).toEqual(before);
+});
+
+test('another pattern for a section is played in all its places, and undone in all', () => {
+  weave.selectPlace('place-3');
+  weave.playInSection('tide');
+  const places = new Set(
+    timeline(openSongNow()).flatMap((hit) => (hit.pattern === 'tide' ? [hit.place] : [])),
+  );
+  expect([...places]).toEqual(expect.arrayContaining(['place-3', 'place-5', 'place-8']));
+  undo();
+  expect(openSongNow()).toEqual(demo);
+  expect(songBars(openSongNow())).toBe(64);
+});
+
+test('L loops the chosen section', () => {
+  weave.selectPlace('place-6');
+  weave.loopPlace();
+  const { start, end } = laidPlaces(demo)[5];
+  expect(useWorkbench.getState().songLoop).toEqual({ from: start, to: end });
+});
