@@ -1,5 +1,12 @@
 /** Runs in the page: the engine against a graph of audio nodes, on the same hits and sounds. */
-import { renderScore, soundsFor, compileScore, notesIn, STRIP_PIECES, type Score } from '../src/core/engine';
+import {
+  renderScore,
+  soundsFor,
+  compileScore,
+  notesIn,
+  STRIP_PIECES,
+  type Score,
+} from '../src/core/engine';
 import { usualStrip, type KitSound } from '../src/core/sound';
 import { minute } from './material';
 

@@ -1,5 +1,22 @@
 import type { Page } from 'puppeteer-core';
-import { atStage, changing, DEMO, drag, drawn, eventually, goTo, keys, named, newSong, press, pressButton, saved, seesText, stepPoint, freshPages } from './browser';
+import {
+  atStage,
+  changing,
+  DEMO,
+  drag,
+  drawn,
+  eventually,
+  goTo,
+  keys,
+  named,
+  newSong,
+  press,
+  pressButton,
+  saved,
+  seesText,
+  stepPoint,
+  freshPages,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

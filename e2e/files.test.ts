@@ -1,7 +1,23 @@
 import { parseMidi } from 'midi-file';
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
-import { atStage, chooseFile, DEMO, downloads, dropFile, goTo, keys, named, newSong, press, pressButton, saved, seesText, stepPoint, freshPages } from './browser';
+import {
+  atStage,
+  chooseFile,
+  DEMO,
+  downloads,
+  dropFile,
+  goTo,
+  keys,
+  named,
+  newSong,
+  press,
+  pressButton,
+  saved,
+  seesText,
+  stepPoint,
+  freshPages,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

@@ -1,7 +1,24 @@
 import { zipSync } from 'fflate';
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
-import { atStage, changing, DEMO, drag, eventually, goTo, hears, keys, loopOnRibbon, named, nothingInFront, pressButton, recordOutput, saved, seesText, freshPages } from './browser';
+import {
+  atStage,
+  changing,
+  DEMO,
+  drag,
+  eventually,
+  goTo,
+  hears,
+  keys,
+  loopOnRibbon,
+  named,
+  nothingInFront,
+  pressButton,
+  recordOutput,
+  saved,
+  seesText,
+  freshPages,
+} from './browser';
 
 const bench = freshPages(recordOutput);
 let page: Page;

@@ -1,7 +1,26 @@
 import { build } from 'esbuild';
 import { readFileSync } from 'node:fs';
 import type { Page } from 'puppeteer-core';
-import { atStage, changing, DEMO, eventually, goTo, hears, hearsNothing, keys, listenAnew, newSong, openPage, press, pressButton, recordOutput, seesText, stepPoint, strokesHeard, freshPages } from './browser';
+import {
+  atStage,
+  changing,
+  DEMO,
+  eventually,
+  goTo,
+  hears,
+  hearsNothing,
+  keys,
+  listenAnew,
+  newSong,
+  openPage,
+  press,
+  pressButton,
+  recordOutput,
+  seesText,
+  stepPoint,
+  strokesHeard,
+  freshPages,
+} from './browser';
 
 const bench = freshPages(recordOutput);
 let page: Page;

@@ -1,6 +1,21 @@
 import type { Page } from 'puppeteer-core';
 import { demoSongs } from '../src/demo';
-import { changing, chooseFromMenu, drag, eventually, hitsOf, keys, named, newSong, press, pressButton, seesText, stepPoint, freshPages, velocities } from './browser';
+import {
+  changing,
+  chooseFromMenu,
+  drag,
+  eventually,
+  hitsOf,
+  keys,
+  named,
+  newSong,
+  press,
+  pressButton,
+  seesText,
+  stepPoint,
+  freshPages,
+  velocities,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

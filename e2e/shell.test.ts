@@ -1,6 +1,20 @@
 import axe from 'axe-core';
 import type { Page } from 'puppeteer-core';
-import { atStage, changing, DEMO, eventually, goTo, HOME, keys, listOfSongs, named, nothingInFront, pressButton, seesText, freshPages } from './browser';
+import {
+  atStage,
+  changing,
+  DEMO,
+  eventually,
+  goTo,
+  HOME,
+  keys,
+  listOfSongs,
+  named,
+  nothingInFront,
+  pressButton,
+  seesText,
+  freshPages,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

@@ -1,6 +1,22 @@
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
-import { chooseFile, chooseFromMenu, DEMO, drag, goTo, HOME, keys, launch, loopOnRibbon, openPage, drawn, eventually, pressButton, seesText, stepPoint } from './browser';
+import {
+  chooseFile,
+  chooseFromMenu,
+  DEMO,
+  drag,
+  goTo,
+  HOME,
+  keys,
+  launch,
+  loopOnRibbon,
+  openPage,
+  drawn,
+  eventually,
+  pressButton,
+  seesText,
+  stepPoint,
+} from './browser';
 
 const FOLDER = 'docs/screenshots';
 

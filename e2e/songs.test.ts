@@ -1,5 +1,22 @@
 import type { Page } from 'puppeteer-core';
-import { changing, DEMO, eventually, goTo, hitsOf, HOME, keys, listOfSongs, newSong, openPage, press, pressButton, saved, seesText, stepPoint, freshPages } from './browser';
+import {
+  changing,
+  DEMO,
+  eventually,
+  goTo,
+  hitsOf,
+  HOME,
+  keys,
+  listOfSongs,
+  newSong,
+  openPage,
+  press,
+  pressButton,
+  saved,
+  seesText,
+  stepPoint,
+  freshPages,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

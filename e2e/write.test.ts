@@ -1,5 +1,22 @@
 import type { Page } from 'puppeteer-core';
-import { changing, drag, eventually, goTo, hitsOf, keys, named, newSong, openPage, press, pressButton, saved, seesText, stepPoint, freshPages, velocities } from './browser';
+import {
+  changing,
+  drag,
+  eventually,
+  goTo,
+  hitsOf,
+  keys,
+  named,
+  newSong,
+  openPage,
+  press,
+  pressButton,
+  saved,
+  seesText,
+  stepPoint,
+  freshPages,
+  velocities,
+} from './browser';
 
 const bench = freshPages();
 let page: Page;

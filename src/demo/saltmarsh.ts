@@ -1,4 +1,14 @@
-import { songWith, spanAtEnd, spanOver, type Pattern, type Place, type Section, type SectionKind, type Song, type Span } from '@/core/model';
+import {
+  songWith,
+  spanAtEnd,
+  spanOver,
+  type Pattern,
+  type Place,
+  type Section,
+  type SectionKind,
+  type Song,
+  type Span,
+} from '@/core/model';
 import { barTicks, type Meter } from '@/core/time';
 import { bassLine } from './bass';
 import { played, type Part } from './played';

@@ -1,10 +1,8 @@
-import type { Guide } from '@/core';
-
-const NONE: readonly Guide[] = [];
+import type { PlacedGuide } from '@/core/guide';
 
 /** The notes of the guides between two ticks, as thin bars: higher notes stand higher. */
 export function GuideLine(props: {
-  guides: readonly Guide[] | undefined;
+  guides: readonly PlacedGuide[];
   from: number;
   to: number;
   /** Where a tick from `from` on lies, in pixels. */
@@ -12,10 +10,10 @@ export function GuideLine(props: {
   width: number;
   height: number;
 }) {
-  const { guides = NONE, from, to, x, width, height } = props;
-  const notes = guides.flatMap((guide) =>
+  const { guides, from, to, x, width, height } = props;
+  const notes = guides.flatMap(({ guide, start }) =>
     guide.notes
-      .map((note) => ({ ...note, at: guide.at + note.at - from, muted: guide.muted }))
+      .map((note) => ({ ...note, at: start + note.at - from, muted: guide.muted }))
       .filter(({ at, length }) => at + length > 0 && at < to - from),
   );
   const pitches = notes.map(({ note }) => note);
@@ -26,7 +24,7 @@ export function GuideLine(props: {
       width={width}
       height={height}
       role="img"
-      aria-label={`${guides.map(({ name }) => name).join(', ')}: ${notes.length} notes to play against`}
+      aria-label={`${guides.map(({ guide }) => guide.name).join(', ')}: ${notes.length} notes to play against`}
       style={{ display: 'block' }}
     >
       <rect width={width} height={height} fill="var(--panel)" />

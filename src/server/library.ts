@@ -1,7 +1,13 @@
 import { readdir, readFile, realpath, stat } from 'node:fs/promises';
 import { delimiter, join, relative, sep } from 'node:path';
 import type { Pattern } from '@/core';
-import { isGrooveFile, partsOfFile, readGrooveFile, readShippedFamily, type Groove } from '@/core/library';
+import {
+  isGrooveFile,
+  partsOfFile,
+  readGrooveFile,
+  readShippedFamily,
+  type Groove,
+} from '@/core/library';
 
 /** The grooves this server can give: those that are shipped, and those of further folders. */
 export interface ServerLibrary {

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
-import { setFilePicker } from '@/state/acts';
+import { onChooseFile } from './page';
 import { receiveFile } from '@/state/session/files';
 import { receiveFiles } from '@/state/gather/reading';
 
@@ -12,7 +12,7 @@ const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files'
 export function DropAnywhere({ children }: { children: ReactNode }) {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
-  useEffect(() => setFilePicker(() => picker.current?.click()), []);
+  useEffect(() => onChooseFile(() => picker.current?.click()), []);
   return (
     <Box
       sx={{ height: '100%', position: 'relative' }}

@@ -7,20 +7,20 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import IconButton from '@mui/material/IconButton';
 import Slider from '@mui/material/Slider';
+import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useRef, useState } from 'react';
 import type { Guide } from '@/core';
-import { positionAt, songBars, tickOfBar } from '@/core/weave';
+import { guideStart, laidPlaces, placeName, positionAt, songBars, tickOfBar } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
-import { closeDialog } from '@/state/acts';
+import { closeDialog } from '@/state/dialogs/dialogs';
 import { commitGesture, edit, preview } from '@/state/session/edit';
 import { dropComingGuide, readGuideFile, takeGuide, useComingGuide } from '@/state/session/guides';
 import { useWorkbench } from '@/state/store';
-
-const NONE: readonly Guide[] = [];
 
 /** The parts that are played against: a bass line, a riff. They are heard, and never a drum. */
 export function GuidesDialog() {
@@ -37,7 +37,7 @@ export function GuidesDialog() {
 }
 
 function Body({ close }: { close: () => void }) {
-  const guides = useWorkbench((state) => state.history!.song.guides ?? NONE);
+  const guides = useWorkbench((state) => state.history!.song.guides);
   const coming = useComingGuide();
   const field = useRef<HTMLInputElement>(null);
   return (
@@ -82,14 +82,16 @@ function Body({ close }: { close: () => void }) {
 
 function Row({ guide }: { guide: Guide }) {
   const song = useWorkbench((state) => state.history!.song);
-  const { id, name, notes, level, muted, at } = guide;
+  const { id, name, notes, level, muted, place } = guide;
+  const home = laidPlaces(song).find((laid) => laid.place.id === place);
+  const { bar } = positionAt(song, guideStart(song, guide));
   return (
     <Box
       role="group"
       aria-label={name}
       sx={{
         display: 'grid',
-        gridTemplateColumns: 'minmax(0, 1fr) 120px auto auto',
+        gridTemplateColumns: 'minmax(0, 1fr) 88px 120px auto auto',
         alignItems: 'center',
         gap: 2,
       }}
@@ -97,9 +99,19 @@ function Row({ guide }: { guide: Guide }) {
       <Box sx={{ minWidth: 0 }}>
         <Box sx={{ fontWeight: 600, overflowWrap: 'anywhere' }}>{name}</Box>
         <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {notes.length} notes from bar {positionAt(song, at).bar}
+          {notes.length} notes
         </Box>
       </Box>
+      <NumberField
+        label="from bar"
+        name={name}
+        value={bar}
+        min={1}
+        max={Math.max(1, songBars(song))}
+        integer
+        width={88}
+        onChange={(next) => edit({ type: 'move guide', id, tick: tickOfBar(song, next) })}
+      />
       <Slider
         size="small"
         aria-label={`level of ${name}`}
@@ -108,16 +120,13 @@ function Row({ guide }: { guide: Guide }) {
         max={1}
         step={0.01}
         onChange={(_, next) =>
-          preview(
-            [{ type: 'change guide', id, change: { level: next as number } }],
-            'level of a guide',
-          )
+          preview([{ type: 'change guide', id, level: next as number }], 'level of a guide')
         }
         onChangeCommitted={() => commitGesture()}
       />
       <Button
         aria-pressed={muted ?? false}
-        onClick={() => edit({ type: 'change guide', id, change: { muted: !muted } })}
+        onClick={() => edit({ type: 'change guide', id, muted: !muted })}
       >
         {muted ? 'muted' : 'mute'}
       </Button>
@@ -127,6 +136,17 @@ function Row({ guide }: { guide: Guide }) {
       >
         <CloseIcon fontSize="small" />
       </IconButton>
+      <FormControlLabel
+        sx={{ gridColumn: '1 / -1' }}
+        label={home ? `moves along with ${placeName(song, home)}` : 'moves along with its section'}
+        control={
+          <Switch
+            size="small"
+            checked={home !== undefined}
+            onChange={(_, next) => edit({ type: 'anchor guide', id, to: next ? 'place' : 'song' })}
+          />
+        }
+      />
     </Box>
   );
 }

@@ -11,12 +11,12 @@ import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import type { Song } from '@/core';
-import { meterName, type Meter } from '@/core/time';
+import { meterName } from '@/core/time';
+import { barOfSong } from '@/core/weave';
 import { nextSteps } from '@/core/commands';
 import { EditableText } from '@/look/EditableText';
-import { ACTIONS, keyOf, openDialog } from '@/state/acts';
-import { keyName } from '@/state/acts/keyNames';
+import { findAct, keyOf, keysOf } from '@/state/acts';
+import { openDialog } from '@/state/dialogs/dialogs';
 import { edit, redo, undo } from '@/state/session/edit';
 import { songPath } from '@/state/routes';
 import { STAGES, useWorkbench, type Stage } from '@/state/store';
@@ -53,7 +53,10 @@ export function Header() {
 
 function SongTitle() {
   const name = useWorkbench((state) => state.history!.song.name);
-  const meter = useWorkbench(({ history }) => firstMeter(history!.song));
+  const meter = useWorkbench(({ history }) => {
+    const { song } = history!;
+    return song.places.length > 0 ? meterName(barOfSong(song, 0).meter) : '';
+  });
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25, minWidth: 0 }}>
       <Tooltip title={`songs (${keyOf('go-songs')})`}>
@@ -77,16 +80,12 @@ function SongTitle() {
         }}
       >
         <TempoField />
-        {meter && <span className="figures">&nbsp;· {meterName(meter)}</span>}
+        {meter && <span className="figures">&nbsp;· {meter}</span>}
         <span>&nbsp;·&nbsp;</span>
         <SavingState />
       </Box>
     </Box>
   );
-}
-
-function firstMeter({ sections, places }: Song): Meter | undefined {
-  return sections.find(({ id }) => id === places[0]?.section)?.meter;
 }
 
 function SavingState() {
@@ -191,19 +190,19 @@ function MoreMenu() {
       </Tooltip>
       <Menu open={!!anchor} anchorEl={anchor} onClose={() => setAnchor(null)}>
         {MENU.flatMap((id) => {
-          const action = ACTIONS.find((a) => a.id === id)!;
+          const act = findAct(id)!;
           const item = (
             <MenuItem
               key={id}
               onClick={() => {
                 setAnchor(null);
-                action.run();
+                act.run();
               }}
               sx={{ gap: 3 }}
             >
-              <Box sx={{ flex: 1 }}>{action.name}</Box>
+              <Box sx={{ flex: 1 }}>{act.name}</Box>
               <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
-                {action.keys?.[0] && keyName(action.keys[0])}
+                {keysOf(act)}
               </Box>
             </MenuItem>
           );

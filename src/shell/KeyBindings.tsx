@@ -1,14 +1,27 @@
 'use client';
 
-import { useHotkeys } from 'react-hotkeys-hook';
-import { ACTIONS, isAvailable, type Action } from '@/state/acts';
+import { useEffect } from 'react';
+import { actForKey } from '@/state/acts/dispatch';
 import { useWorkbench } from '@/state/store';
 
-/** Gives every command its keys. */
+/** Listens to the keys of the whole page, and does what they stand for on the screen that is shown. */
 export function KeyBindings() {
-  return ACTIONS.filter((action) => action.keys).map((action) => (
-    <KeyBinding key={action.id} action={action} />
-  ));
+  useEffect(() => {
+    document.addEventListener('keydown', dispatch);
+    return () => document.removeEventListener('keydown', dispatch);
+  }, []);
+  return null;
+}
+
+function dispatch(event: KeyboardEvent): void {
+  const state = useWorkbench.getState();
+  if (event.defaultPrevented || state.dialog || state.incoming) return;
+  if (isWrittenInto(event.target) || isTakenByControl(event)) return;
+  const { code, ctrlKey: ctrl, metaKey: meta, altKey: alt, shiftKey: shift } = event;
+  const act = actForKey({ code, ctrl, meta, alt, shift }, state);
+  if (!act) return;
+  event.preventDefault();
+  act.run();
 }
 
 /** Keys that a focused control wants for itself. */
@@ -24,28 +37,12 @@ const CONTROL_KEYS = new Set([
   'PageDown',
 ]);
 
-function KeyBinding({ action }: { action: Action }) {
-  useHotkeys(
-    [...(action.keys ?? [])],
-    (event) => {
-      event.preventDefault();
-      action.run();
-    },
-    {
-      // Capitals and shifted signs differ between keyboards; the physical key does not.
-      useKey: false,
-      // The ribbon and the rows of a list take only the keys they need: letters stay commands.
-      enableOnFormTags: ['slider', 'option'],
-      ignoreEventWhen: (event) => {
-        const state = useWorkbench.getState();
-        if (!isAvailable(action, state)) return true;
-        if (state.dialog || state.incoming) return true;
-        return isTakenByControl(event);
-      },
-    },
-    [action],
-  );
-  return null;
+/** Whether the key is written into a field: keys are letters there, not commands. */
+function isWrittenInto(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  // A slider takes only the keys it needs: letters stay commands.
+  const field = target.closest('input:not([type=range]), textarea, select');
+  return field !== null || target.isContentEditable;
 }
 
 /** Whether the control that has the focus answers to this key itself. */

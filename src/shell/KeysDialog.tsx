@@ -6,20 +6,9 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACTIONS, closeDialog, keysOf, type Action } from '@/state/acts';
-import { keyName } from '@/state/acts/keyNames';
+import { ACT_GROUPS, ACTS, allKeysOf, STRENGTHS, type Act, type ActGroup } from '@/state/acts';
+import { closeDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
-
-const GROUPS: Record<Action['group'], string> = {
-  play: 'Playing',
-  edit: 'Anywhere',
-  go: 'Going places',
-  gather: 'Gather',
-  shape: 'Shape',
-  tools: 'Shape, the menus',
-  weave: 'Weave',
-  files: 'Songs and files',
-};
 
 const STROKES: readonly (readonly [string, string])[] = [
   ['press', 'place a hit as loud as you press high; drag on to paint'],
@@ -49,8 +38,8 @@ export function KeysDialog() {
     >
       <DialogTitle id="keys-title">Keys and strokes</DialogTitle>
       <DialogContent sx={{ columns: { xs: 2, md: 3 }, columnGap: 4 }} tabIndex={0}>
-        {(Object.keys(GROUPS) as Action['group'][]).map((group) => (
-          <KeyGroup key={group} title={GROUPS[group]} rows={rowsOf(group)} />
+        {(Object.keys(ACT_GROUPS) as ActGroup[]).map((group) => (
+          <KeyGroup key={group} title={ACT_GROUPS[group]} rows={rowsOf(group)} />
         ))}
         <KeyGroup title="Shape, with the mouse" rows={STROKES} />
       </DialogContent>
@@ -63,17 +52,16 @@ export function KeysDialog() {
   );
 }
 
-/** The commands of a group with their keys; the nine strengths are one row. */
-function rowsOf(group: Action['group']): (readonly [string, string])[] {
-  const isStrength = ({ id }: Action) => id.startsWith('strike-');
-  const digits = ['1 to 9', 'place a hit, from ghost note to hardest accent'] as const;
-  return ACTIONS.filter(
-    (action) => action.group === group && (action.keys ?? action.chord),
-  ).flatMap((action, i, all) => {
-    if (!isStrength(action))
-      return [[action.keys?.map(keyName).join(' or ') ?? keysOf(action), action.name] as const];
-    return isStrength(all[i - 1]) ? [] : [digits];
-  });
+/** What is listed under a group, with its keys; the strengths of the digits are one row. */
+function rowsOf(group: ActGroup): (readonly [string, string])[] {
+  const isStrength = ({ id }: Act) => id.startsWith('strike-');
+  const digits = [`1 to ${STRENGTHS.length}`, 'place a hit, from ghost note to hardest accent'];
+  return ACTS.filter((act) => act.group === group && allKeysOf(act) !== '').flatMap(
+    (act, i, all): (readonly [string, string])[] => {
+      if (!isStrength(act)) return [[allKeysOf(act), act.name]];
+      return i > 0 && isStrength(all[i - 1]) ? [] : [[digits[0], digits[1]]];
+    },
+  );
 }
 
 function KeyGroup({

@@ -6,7 +6,10 @@ import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import { useMemo, useState, type KeyboardEvent } from 'react';
-import { ACTIONS, closeDialog, isAvailable, keysOf, type Action } from '@/state/acts';
+import { matchSorter } from 'match-sorter';
+import { ACTS, isAvailable, keysOf, type Act } from '@/state/acts';
+import { closeDialog } from '@/state/dialogs/dialogs';
+import { platform } from '@/state/platform';
 import { showPattern } from '@/state/shape/shape';
 import { goToStage } from '@/state/routes';
 import { useWorkbench } from '@/state/store';
@@ -28,13 +31,14 @@ export function Palette() {
   );
 }
 
-/** Every word of the query is somewhere in the name. */
-function matches(name: string, query: string): boolean {
-  const lower = name.toLowerCase();
-  return query
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => lower.includes(word));
+/** The acts that have every word of the query in their names, those that fit best first. */
+function actsLike(acts: readonly Act[], query: string): readonly Act[] {
+  const words = query.trim().split(/\s+/).filter(Boolean);
+  // The last word sorts last, so that the first one counts most.
+  return words.reduceRight<readonly Act[]>(
+    (left, word) => matchSorter(left, word, { keys: ['name'], baseSort: () => 0 }),
+    acts,
+  );
 }
 
 function PaletteBody() {
@@ -42,7 +46,7 @@ function PaletteBody() {
   const [at, setAt] = useState(0);
   const rows = useMemo(() => {
     const state = useWorkbench.getState();
-    const patterns: Action[] = (state.history?.song.patterns ?? []).map((pattern) => ({
+    const patterns: Act[] = (state.history?.song.patterns ?? []).map((pattern) => ({
       id: `pattern-${pattern.id}`,
       name: `open “${pattern.name}” in Shape`,
       group: 'go',
@@ -51,15 +55,16 @@ function PaletteBody() {
         goToStage('shape');
       },
     }));
-    return [...ACTIONS.filter((a) => a.id !== 'palette' && isAvailable(a, state)), ...patterns];
+    return [...ACTS.filter((a) => a.id !== 'palette' && isAvailable(a, state)), ...patterns];
   }, []);
-  const found = rows.filter((action) => matches(action.name, query));
+  const found = useMemo(() => actsLike(rows, query), [rows, query]);
   const chosen = Math.min(at, found.length - 1);
 
-  const run = (action: Action | undefined) => {
-    if (!action) return;
+  const run = (act: Act | undefined) => {
+    if (!act) return;
     closeDialog();
-    action.run();
+    // The dialog gives the focus back first: what is run may put it elsewhere.
+    platform.afterFrame(act.run);
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt(Math.min(found.length - 1, chosen + 1));
@@ -97,10 +102,10 @@ function PaletteBody() {
         dense
         sx={{ maxHeight: 420, overflowY: 'auto' }}
       >
-        {found.map((action, i) => (
+        {found.map((act, i) => (
           <ListItemButton
-            key={action.id}
-            id={`palette-${action.id}`}
+            key={act.id}
+            id={`palette-${act.id}`}
             role="option"
             tabIndex={-1}
             aria-selected={i === chosen}
@@ -110,12 +115,12 @@ function PaletteBody() {
                 ? (element: HTMLElement | null) => element?.scrollIntoView({ block: 'nearest' })
                 : undefined
             }
-            onClick={() => run(action)}
+            onClick={() => run(act)}
             sx={{ gap: 2 }}
           >
-            <Box sx={{ flex: 1 }}>{action.name}</Box>
+            <Box sx={{ flex: 1 }}>{act.name}</Box>
             <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
-              {keysOf(action)}
+              {keysOf(act)}
             </Box>
           </ListItemButton>
         ))}

@@ -1,8 +1,22 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { clothByFamily, barAround, laidPlaces, placeName, positionAt, songBars } from '@/core/weave';
+import {
+  useDeferredValue,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
+import {
+  clothByFamily,
+  barAround,
+  laidPlaces,
+  placeName,
+  positionAt,
+  songBars,
+} from '@/core/weave';
 import type { Song } from '@/core';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { useEveryFrame } from '@/look/useEveryFrame';

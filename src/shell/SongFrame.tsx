@@ -15,6 +15,7 @@ import { prepareSongs } from '@/state/session/songsList';
 import { useWorkbench } from '@/state/store';
 import { connectPlayer } from '@/state/transport/transport';
 import { DropSays } from './DropSays';
+import { asksForFreshDemo } from './freshDemo';
 import { Header } from './Header';
 import { Ribbon } from './Ribbon';
 
@@ -25,7 +26,7 @@ export function SongFrame({ id, children }: { id: string; children: ReactNode })
 
   useEffect(() => {
     // Storage may be blocked; opening the song then says so in its own words.
-    prepareSongs()
+    prepareSongs(asksForFreshDemo)
       .catch(() => {})
       .finally(() => void openSong(id));
   }, [id]);

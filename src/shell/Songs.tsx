@@ -12,17 +12,19 @@ import { useMemo } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { EditableText } from '@/look/EditableText';
-import { ACTIONS, keyOf, openDialog, startSong } from '@/state/acts';
+import { findAct, keyOf, startSong } from '@/state/acts';
+import { openDialog } from '@/state/dialogs/dialogs';
 import { songPath } from '@/state/routes';
 import { deleteSong, duplicateSong, renameSong } from '@/state/session/session';
 import { useSongList, useStoredSong, type SongHead } from '@/state/session/songsList';
 import { Logo } from './Logo';
+import { asksForFreshDemo } from './freshDemo';
 import { SchemeButton } from './SchemeButton';
 
 /** All songs of this browser, and the ways to a new one. */
 export function Songs() {
-  const { songs, problem } = useSongList();
-  const run = (id: string) => ACTIONS.find((action) => action.id === id)!.run();
+  const { songs, problem } = useSongList(asksForFreshDemo);
+  const run = (id: string) => findAct(id)!.run();
   return (
     <Box sx={{ height: '100%', overflowY: 'auto' }}>
       <Box component="main" sx={{ maxWidth: 1040, mx: 'auto', px: 3, py: 4 }}>

@@ -17,9 +17,18 @@ import { pieceOf, type PieceId } from '@/core/model';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { ChoiceField } from '@/look/ChoiceField';
-import { closeDialog } from '@/state/acts';
+import { closeDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
-import { chosenPieces, misfitsOf, placeHere, saysOverPlace, takeIntoPatterns, takeSource, takeOverPlace, type Reach } from '@/state/gather/taking';
+import {
+  chosenPieces,
+  misfitsOf,
+  placeHere,
+  saysOverPlace,
+  takeIntoPatterns,
+  takeSource,
+  takeOverPlace,
+  type Reach,
+} from '@/state/gather/taking';
 
 /** Takes strands of the chosen groove onto the song, or into patterns; what changes is said first. */
 export function TakeDialog() {

@@ -1,25 +1,39 @@
 'use client';
 
+import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import IconButton from '@mui/material/IconButton';
 import Popover from '@mui/material/Popover';
+import Switch from '@mui/material/Switch';
 import { useState } from 'react';
-import { positionAt } from '@/core/weave';
+import { MAX_BPM, MIN_BPM } from '@/core/time';
+import {
+  bpmAt,
+  laidPlaces,
+  placedTempos,
+  placeName,
+  positionAt,
+  type PlacedTempo,
+} from '@/core/weave';
 import { NumberField } from '@/look/NumberField';
 import { edit } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 
-/** The tempo of the song's start, and the later changes of tempo if there are any. */
+/** The tempo of the song, and the tempos that sections and places have of their own. */
 export function TempoField() {
   const song = useWorkbench((state) => state.history!.song);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const bpm = Math.round(song.tempo[0].bpm * 100) / 100;
+  const bpm = rounded(bpmAt(song, 0));
+  const own = placedTempos(song);
   return (
     <>
       <Box
         component="button"
         type="button"
         className="figures"
-        aria-label={`${bpm} bpm: press to change the tempo`}
+        aria-label={`tempo: ${bpm} bpm${own.length > 0 ? ' at first' : ''}. Press to change it.`}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{
           p: 0,
@@ -38,24 +52,79 @@ export function TempoField() {
         anchorEl={anchor}
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{ paper: { sx: { p: 2, display: 'grid', gap: 1.5 } } }}
+        slotProps={{ paper: { sx: { p: 2, display: 'grid', gap: 1.5, maxHeight: 420 } } }}
       >
-        {song.tempo.map(({ at, bpm: tempo }) => {
-          const { bar, beat } = positionAt(song, at);
-          return (
-            <NumberField
-              key={at}
-              label={at === 0 ? 'tempo (bpm)' : `from bar ${bar}, beat ${beat}`}
-              value={tempo}
-              min={20}
-              max={400}
-              unit="bpm"
-              width={168}
-              onChange={(value) => edit({ type: 'set tempo', at, bpm: value })}
-            />
-          );
-        })}
+        <NumberField
+          label="tempo of the song"
+          value={song.bpm}
+          min={MIN_BPM}
+          max={MAX_BPM}
+          unit="bpm"
+          width={168}
+          onChange={(value) => edit({ type: 'set tempo', bpm: value })}
+        />
+        {own.map((change) => (
+          <OwnTempo key={`${change.place} ${change.at}`} change={change} />
+        ))}
+        <OwnTempoHere />
       </Popover>
     </>
+  );
+}
+
+const rounded = (bpm: number) => Math.round(bpm * 100) / 100;
+
+/** A tempo that a section has of its own, from a beat of it on. */
+function OwnTempo({ change }: { change: PlacedTempo }) {
+  const song = useWorkbench((state) => state.history!.song);
+  const { place, at, tick, bpm, glide } = change;
+  const { bar, beat } = positionAt(song, tick);
+  const where = `from bar ${bar}${beat > 1 ? `, beat ${beat}` : ''}`;
+  return (
+    <Box role="group" aria-label={where} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+      <NumberField
+        label={where}
+        value={bpm}
+        min={MIN_BPM}
+        max={MAX_BPM}
+        unit="bpm"
+        width={168}
+        onChange={(value) => edit({ type: 'set tempo at', place, at, bpm: value })}
+      />
+      <FormControlLabel
+        label="glides to the next"
+        control={
+          <Switch
+            size="small"
+            checked={glide ?? false}
+            onChange={(_, next) => edit({ type: 'glide tempo', place, at, glide: next })}
+          />
+        }
+      />
+      <IconButton
+        size="small"
+        aria-label={`take away the tempo ${where}`}
+        onClick={() => edit({ type: 'remove tempo', place, at })}
+      >
+        <CloseIcon fontSize="small" />
+      </IconButton>
+    </Box>
+  );
+}
+
+/** Gives the selected section a tempo of its own; it moves with the section. */
+function OwnTempoHere() {
+  const song = useWorkbench((state) => state.history!.song);
+  const placeId = useWorkbench((state) => state.placeId);
+  const here = laidPlaces(song).find(({ place }) => place.id === placeId);
+  if (!here || here.tempos.some(({ at }) => at === 0)) return null;
+  const bpm = rounded(bpmAt(song, here.start));
+  return (
+    <Button
+      sx={{ justifySelf: 'start' }}
+      onClick={() => edit({ type: 'set tempo at', place: here.place.id, at: 0, bpm })}
+    >
+      a tempo of its own for {placeName(song, here)}
+    </Button>
   );
 }

@@ -13,7 +13,16 @@ import { positionAt } from '@/core/weave';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
-import { heardLoop, heardSong, peakNow, playhead, playOrStop, setHear, toggleClick, toggleCountIn } from '@/state/transport/transport';
+import {
+  heardLoop,
+  heardSong,
+  peakNow,
+  playhead,
+  playOrStop,
+  setHear,
+  toggleClick,
+  toggleCountIn,
+} from '@/state/transport/transport';
 
 /** Play and stop, where the music is, how loud it is, and how playing goes. */
 export function Transport() {

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
 import { contentsOf } from '@/core/midi';
 import { meterName } from '@/core/time';
+import { bpmAt } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName, saveMidi } from '@/state/session/files';
@@ -25,7 +26,7 @@ const OWN = 'own';
 export function Deliver() {
   const song = useWorkbench((state) => state.history!.song);
   const [what, setWhat] = useState('song');
-  const [layout, setLayout] = useState<NonNullable<ExportOptions['layout']>>('one');
+  const [layout, setLayout] = useState<'one' | 'pieces'>('one');
   const [resolution, setResolution] = useState('960');
   const [own, setOwn] = useState(480);
   const [withGuides, setWithGuides] = useState(false);
@@ -91,7 +92,7 @@ export function Deliver() {
               onChange={setOwn}
             />
           )}
-          {!pattern && (song.guides?.length ?? 0) > 0 && (
+          {!pattern && song.guides.length > 0 && (
             <FormControlLabel
               control={
                 <Checkbox
@@ -141,7 +142,7 @@ function Contents({ contents, song }: { contents: ReturnType<typeof contentsOf>;
     <>
       <Typography className="figures" sx={{ mb: 2 }}>
         {hits.toLocaleString('en')} hits · {bars} bars · {meters.map(meterName).join(', ')} ·{' '}
-        {Math.round(song.tempo[0].bpm * 100) / 100} bpm
+        {Math.round(bpmAt(song, 0) * 100) / 100} bpm
         {tempos > 1 && ` and ${tempos - 1} more tempo changes`} · markers: {markers.join(', ')}
       </Typography>
       <Table size="small">

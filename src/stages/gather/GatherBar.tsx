@@ -10,8 +10,9 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { laidPlaces, placeName, positionAt } from '@/core/weave';
-import { keyOf, openDialog } from '@/state/acts';
-import { toggleInPlace, turnWait, useGather } from '@/state/gather/gather';
+import { keyOf } from '@/state/acts';
+import { openDialog } from '@/state/dialogs/dialogs';
+import { toggleInPlace, nextWait, useGather } from '@/state/gather/gather';
 import * as reading from '@/state/gather/reading';
 import { useReading } from '@/state/gather/reading';
 import { useWorkbench } from '@/state/store';
@@ -81,7 +82,7 @@ function Hearing() {
         {hear === 'song' && where && 'drag on the ribbon below to try it elsewhere'}
       </Box>
       <Tooltip title={keyOf('wait')}>
-        <Button variant="text" onClick={turnWait} sx={{ whiteSpace: 'nowrap' }}>
+        <Button variant="text" onClick={nextWait} sx={{ whiteSpace: 'nowrap' }}>
           the next one waits for {WAITS[wait]}
         </Button>
       </Tooltip>
@@ -93,9 +94,7 @@ function OwnFiles() {
   const { name, progress, paused, unfinished } = useReading();
   const own = useGather((state) => state.grooves.some(({ id }) => id.startsWith('own/')));
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const folder = useRef<HTMLInputElement>(null);
   const loose = useRef<HTMLInputElement>(null);
-  useEffect(() => reading.setFolderField(() => folder.current?.click()), []);
   useEffect(() => void reading.findUnfinished(), []);
   const then = (run: () => void) => () => {
     setAnchor(null);
@@ -157,15 +156,6 @@ function OwnFiles() {
           </MenuItem>
         )}
       </Menu>
-      <input
-        ref={folder}
-        type="file"
-        hidden
-        multiple
-        aria-label="upload a folder"
-        {...{ webkitdirectory: '' }}
-        onChange={(event) => takeFiles(event.target)}
-      />
       <input
         ref={loose}
         type="file"

@@ -18,7 +18,8 @@ import { namedGroove } from '@/state/gather/listing';
 import { openNoteMap } from '@/state/gather/noteMaps';
 import { meterName } from '@/core/time';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
-import { keyOf, openDialog } from '@/state/acts';
+import { keyOf } from '@/state/acts';
+import { openDialog } from '@/state/dialogs/dialogs';
 import * as gather from '@/state/gather/gather';
 import { useGather } from '@/state/gather/gather';
 import { useWorkbench } from '@/state/store';
@@ -63,7 +64,7 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
         </Typography>
         Press one in the list, or go through it with the arrow keys: each is heard at once, in place
         of the drums of the section that is looped.
-        <Button variant="contained" onClick={() => gather.turnGroove(1)}>
+        <Button variant="contained" onClick={() => gather.goToGroove(1)}>
           hear the first one
         </Button>
       </Box>
@@ -136,7 +137,7 @@ function NameField({ groove }: { groove: Groove }) {
     const name = draft.trim();
     if (name && name !== groove.name) gather.remark({ name }, groove.id);
     else setDraft(groove.name);
-    if (thenNext) gather.turnGroove(1);
+    if (thenNext) gather.goToGroove(1);
   };
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 92px', gap: 1 }}>
@@ -182,7 +183,7 @@ function NoteField({ groove }: { groove: Groove }) {
           event,
           () => {
             keep();
-            gather.turnGroove(1);
+            gather.goToGroove(1);
           },
           () => setDraft(before),
         )

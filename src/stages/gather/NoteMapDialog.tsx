@@ -11,7 +11,7 @@ import { useMemo, useState } from 'react';
 import { NOTE_MAPS, readingOf, type NoteMapChoice, type NoteMapId } from '@/core/midi';
 import { DEFAULT_KIT, pieceOfNote } from '@/core/model';
 import { ChoiceField } from '@/look/ChoiceField';
-import { closeDialog } from '@/state/acts';
+import { closeDialog } from '@/state/dialogs/dialogs';
 import { grooveById, useGather } from '@/state/gather/gather';
 import { readFamilyThrough, useNoteMap } from '@/state/gather/noteMaps';
 import { useWorkbench } from '@/state/store';

@@ -19,7 +19,14 @@ import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
 import { setAside, showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { endStrandDrag, joinChosen, shelfZone, startPatternDrag, takeApart, type ShelfSpot } from '@/state/gather/taking';
+import {
+  endStrandDrag,
+  joinChosen,
+  shelfZone,
+  startPatternDrag,
+  takeApart,
+  type ShelfSpot,
+} from '@/state/gather/taking';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
 export function ShelfPane() {
@@ -155,7 +162,7 @@ function Kept(props: {
             <Words
               label="note"
               value={notes}
-              onKeep={(text) => edit({ type: 'remark pattern', id, remark: { notes: text } })}
+              onKeep={(text) => edit({ type: 'remark pattern', id, notes: text })}
             />
             <Words
               label="tags, with commas"
@@ -164,12 +171,10 @@ function Kept(props: {
                 edit({
                   type: 'remark pattern',
                   id,
-                  remark: {
-                    tags: text
-                      .split(',')
-                      .map((tag) => tag.trim())
-                      .filter(Boolean),
-                  },
+                  tags: text
+                    .split(',')
+                    .map((tag) => tag.trim())
+                    .filter(Boolean),
                 })
               }
             />

@@ -11,8 +11,8 @@ import type { Pattern } from '@/core';
 import { spokenSelection, type Selected } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
 import { togglePads } from '@/state/shape/pads';
-import { turnPaintEvery, turnPasteMode } from '@/state/shape/shape';
-import { useWorkbench } from '@/state/store';
+import { changePaintEvery, togglePasteMode } from '@/state/shape/shape';
+import { useWorkbench, viewOf } from '@/state/store';
 import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
 import { AddStrand } from './AddStrand';
 
@@ -24,7 +24,7 @@ export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selec
   const pasteMode = useWorkbench((state) => state.pasteMode);
   const clip = useWorkbench((state) => state.clip !== undefined);
   const quiet = useWorkbench((state) => state.muted.length + state.soloed.length > 0);
-  const hidden = pattern.view?.hidden?.length ?? 0;
+  const hidden = useWorkbench((state) => viewOf(state, pattern).hidden?.length ?? 0);
   const empty = pattern.strands.every((strand) => strand.hits.length === 0);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, height: 40, px: 1.5, minWidth: 0 }}>
@@ -57,7 +57,7 @@ export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selec
           on
           name={`paints every ${every}. step`}
           action="paint-less"
-          onPress={() => turnPaintEvery(-1)}
+          onPress={() => changePaintEvery(-1)}
         >
           every {every}. step
         </Word>
@@ -71,7 +71,7 @@ export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selec
               : 'pasting adds to what is there'
           }
           action="paste-mode"
-          onPress={turnPasteMode}
+          onPress={togglePasteMode}
         >
           paste {pasteMode === 'replace' ? 'replaces' : 'adds'}
         </Word>

@@ -16,12 +16,13 @@ import { keyOf } from '@/state/acts';
 import { commitGesture, edit, preview } from '@/state/session/edit';
 import * as shape from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { MENUS, type Menu } from '@/core/commands';
+import type { Menu } from '@/core/commands';
+import { bpmAt } from '@/core/weave';
 import { MenuButtons } from './Menus';
 import { ToolPanel } from './ToolPanel';
 import { Turns } from './Turns';
 
-const OF_HITS: readonly ToolGroup[] = [
+const OF_HITS: readonly Menu[] = [
   'select',
   'velocity',
   'timing',
@@ -49,7 +50,7 @@ export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: 
         overflowY: 'auto',
       }}
     >
-      <MenuButtons groups={OF_HITS} />
+      <MenuButtons menus={OF_HITS} />
       {tool ? (
         <ToolPanel open={tool} />
       ) : turn?.pattern === pattern.id ? (
@@ -65,7 +66,7 @@ export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: 
 
 function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Selected }) {
   const ids = useWorkbench((state) => state.selection);
-  const bpm = useWorkbench((state) => state.history!.song.tempo[0].bpm);
+  const bpm = useWorkbench((state) => bpmAt(state.history!.song, 0));
   const { count, pieces, velocity, push, steps } = selected;
   const chosen = chosenHits(pattern, new Set(ids));
   const one = pieces.length === 1 ? pieces[0] : undefined;

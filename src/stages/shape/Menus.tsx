@@ -2,30 +2,18 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Menu from '@mui/material/Menu';
+import MenuList from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { memo, useState, type KeyboardEvent } from 'react';
-import { keyOf } from '@/state/acts';
-import { keyName } from '@/state/acts/keyNames';
-import { MENU, openMenu, type MenuEntry } from '@/state/acts/menus';
-import { useWorkbench } from '@/state/store';
 import { MENUS, type Menu } from '@/core/commands';
+import { keyOf, linesOf, type Act } from '@/state/acts';
+import { keyName } from '@/state/acts/keyNames';
+import { openMenu } from '@/state/shape/view';
+import { useWorkbench } from '@/state/store';
 
-/** What the groups are called on their buttons. */
-const NAMES: Readonly<Record<ToolGroup, string>> = {
-  select: 'select',
-  velocity: 'velocity',
-  timing: 'timing',
-  voice: 'voice',
-  time: 'shape of time',
-  ornaments: 'ornaments',
-  row: 'row',
-  pattern: 'bars',
-};
-
-/** Buttons that open the menus of tools: a key opens one, a letter in it does the rest. */
-export const MenuButtons = memo(function MenuButtons({ groups }: { groups: readonly ToolGroup[] }) {
+/** Buttons that open the menus: a key opens one, a letter in it does the rest. */
+export const MenuButtons = memo(function MenuButtons({ menus }: { menus: readonly Menu[] }) {
   return (
     <Box
       sx={{
@@ -35,62 +23,66 @@ export const MenuButtons = memo(function MenuButtons({ groups }: { groups: reado
         '& > :last-child:nth-of-type(odd)': { gridColumn: '1 / -1' },
       }}
     >
-      {groups.map((group) => (
-        <MenuButton key={group} group={group} />
+      {menus.map((menu) => (
+        <MenuButton key={menu} menu={menu} />
       ))}
     </Box>
   );
 });
 
-export function MenuButton({ group }: { group: ToolGroup }) {
-  const open = useWorkbench((state) => state.menu === group);
+export function MenuButton({ menu }: { menu: Menu }) {
+  const open = useWorkbench((state) => state.menu === menu);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const entries = MENU.filter((entry) => entry.group === group);
-  const choose = (entry: MenuEntry) => {
-    openMenu(undefined);
-    // The menu gives the focus back first; what the tool opens may take it after that.
-    setTimeout(entry.run);
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const entry = entries.find(({ letter }) => letter === event.key.toLowerCase());
-    if (!entry) return;
-    event.preventDefault();
-    event.stopPropagation();
-    choose(entry);
-  };
   return (
     <>
-      <Tooltip title={keyOf(`menu-${group}`)}>
+      <Tooltip title={keyOf(`menu-${menu}`)}>
         <Button
           ref={setAnchor}
           size="small"
           aria-haspopup="menu"
           aria-expanded={open}
-          onClick={() => openMenu(group)}
+          onClick={() => openMenu(menu)}
           sx={{ px: 0.5, whiteSpace: 'nowrap' }}
         >
-          {NAMES[group]}
+          {MENUS[menu]}
         </Button>
       </Tooltip>
-      {open && anchor !== null && (
-        <Menu
-          open
-          anchorEl={anchor}
-          onClose={() => openMenu(undefined)}
-          onKeyDown={onKeyDown}
-          slotProps={{ paper: { sx: { maxHeight: 560 } }, list: { dense: true } }}
-        >
-          {entries.map((entry) => (
-            <MenuItem key={entry.id} onClick={() => choose(entry)} sx={{ gap: 3 }}>
-              <Box sx={{ flex: 1 }}>{entry.name}</Box>
-              <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-                {keyName(entry.letter)}
-              </Box>
-            </MenuItem>
-          ))}
-        </Menu>
-      )}
+      {open && anchor !== null && <Lines menu={menu} anchor={anchor} />}
     </>
+  );
+}
+
+function Lines({ menu, anchor }: { menu: Menu; anchor: HTMLElement }) {
+  const lines = linesOf(menu);
+  const choose = ({ run }: Act) => {
+    openMenu(undefined);
+    // The menu gives the focus back first; what is opened may take it after that.
+    setTimeout(run);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const act = lines.find((line) => line.menu!.letter === event.key.toLowerCase());
+    if (!act) return;
+    event.preventDefault();
+    event.stopPropagation();
+    choose(act);
+  };
+  return (
+    <MenuList
+      open
+      anchorEl={anchor}
+      onClose={() => openMenu(undefined)}
+      onKeyDown={onKeyDown}
+      slotProps={{ paper: { sx: { maxHeight: 560 } }, list: { dense: true } }}
+    >
+      {lines.map((act) => (
+        <MenuItem key={act.id} onClick={() => choose(act)} sx={{ gap: 3 }}>
+          <Box sx={{ flex: 1 }}>{act.menu!.words}</Box>
+          <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
+            {keyName(act.menu!.letter)}
+          </Box>
+        </MenuItem>
+      ))}
+    </MenuList>
   );
 }

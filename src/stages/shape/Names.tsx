@@ -6,7 +6,7 @@ import { PieceSign } from '@/look/Notehead';
 import { setCursor } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
-import { toggleMute, toggleSolo, turnRowView } from '@/state/shape/view';
+import { toggleMute, toggleSolo, toggleRowView } from '@/state/shape/view';
 import type { Geometry, RowPlace } from './geometry';
 import styles from './Sheet.module.css';
 
@@ -81,7 +81,7 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
             setCursor(piece, useWorkbench.getState().cursor.at);
             strike(piece, coming.id, useWorkbench.getState().strength);
           }}
-          onDoubleClick={() => turnRowView('open', piece)}
+          onDoubleClick={() => toggleRowView('open', piece)}
         >
           <PieceSign head={coming.head} />
           <span>{name}</span>

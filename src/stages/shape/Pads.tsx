@@ -15,7 +15,18 @@ import { toVelocity } from '@/core/time';
 import { NumberField } from '@/look/NumberField';
 import { PieceSign } from '@/look/Notehead';
 import { keyOf } from '@/state/acts';
-import { assignPad, connectController, KEY_STRENGTHS, PAD_KEYS, setLatency, setQuantizeIn, setRecordMode, strikePad, togglePads, toggleRecording } from '@/state/shape/pads';
+import {
+  assignPad,
+  connectController,
+  KEY_STRENGTHS,
+  PAD_KEYS,
+  setLatency,
+  setQuantizeIn,
+  setRecordMode,
+  strikePad,
+  togglePads,
+  toggleRecording,
+} from '@/state/shape/pads';
 import { useWorkbench, type PadSound, type Pads as PadState } from '@/state/store';
 
 /** What is printed on the keys of a keyboard, where they are Latin ones. */

@@ -21,7 +21,15 @@ import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
-import { addPattern, duplicatePattern, removePattern, setBars, setMeter, setStep, showPattern } from '@/state/shape/shape';
+import {
+  addPattern,
+  duplicatePattern,
+  removePattern,
+  setBars,
+  setMeter,
+  setStep,
+  showPattern,
+} from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { growPattern } from '@/state/shape/turns';
 import { MenuButton } from './Menus';
@@ -81,7 +89,8 @@ export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Patte
           edit({
             type: 'set swing',
             pattern: pattern.id,
-            swing: { percent, unit: pattern.swing?.unit ?? (pattern.step >= 480 ? 480 : 240) },
+            percent,
+            unit: swingUnit(pattern),
           })
         }
       />
@@ -92,8 +101,8 @@ export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Patte
         width={108}
         onChange={(step) => setStep(Number(step))}
       />
-      <MenuButton group="pattern" />
-      <Tooltip title={keyOf('grow-now')}>
+      <MenuButton menu="pattern" />
+      <Tooltip title={keyOf('grow')}>
         <Button onClick={growPattern}>grow</Button>
       </Tooltip>
     </Box>
@@ -165,4 +174,9 @@ function PatternAction({ id, name, run }: { id: string; name: string; run: () =>
       </Box>
     </MenuItem>
   );
+}
+
+/** Which notes swing: those of the pattern, or else of its steps. */
+function swingUnit({ swing, step }: Pattern): 120 | 240 | 480 {
+  return (swing?.unit as 120 | 240 | 480 | undefined) ?? (step >= 480 ? 480 : 240);
 }

@@ -1,17 +1,33 @@
 'use client';
 
-import { memo, useCallback, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import {
+  memo,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+} from 'react';
 import type { Hit, Pattern } from '@/core';
+import { placedGuides } from '@/core/guide';
 import { pieceOf } from '@/core/model';
-import { firstStartOf, patternTickAt } from '@/core/weave';
+import { bpmAt, firstStartOf, patternTickAt, silentRows } from '@/core/weave';
 import { barTicks, beatTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
-import { useWorkbench } from '@/state/store';
-import { silentRows } from '@/core/weave';
-import { locate, MAX_LOOP_BARS, playhead, setHear, setPatternLoop } from '@/state/transport/transport';
+import { useWorkbench, viewOf } from '@/state/store';
+import {
+  locate,
+  MAX_LOOP_BARS,
+  playhead,
+  setHear,
+  setPatternLoop,
+} from '@/state/transport/transport';
 import { Cells } from './Cells';
 import type { Sheet as Drawing } from './draw';
 import { geometryOf, type Geometry, type RowPlace } from './geometry';
@@ -48,13 +64,15 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
     return () => observer.disconnect();
   }, []);
   const guides = useWorkbench((state) => state.history!.song.guides);
-  const guideRoom = guides?.length ? GUIDE_HEIGHT : 0;
-  const { length, step, view } = pattern;
+  const guideRoom = guides.length > 0 ? GUIDE_HEIGHT : 0;
+  const { length, step } = pattern;
+  const view = useWorkbench((state) => viewOf(state, pattern));
   const rows = pattern.strands.map((s) => [s.piece, s.stepTicks, s.loopTicks].join('/')).join();
   const geometry = useMemo(
     () =>
       geometryOf(
         pattern,
+        view,
         size.width - NAMES_WIDTH,
         size.height - RULER_HEIGHT - 4 - guideRoom,
         zoom,
@@ -98,7 +116,7 @@ const Guides = memo(function Guides({
 }) {
   const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const start = firstStartOf(song, pattern.id);
-  const names = (song.guides ?? []).map(({ name }) => name.toLowerCase()).join(', ');
+  const names = song.guides.map(({ name }) => name.toLowerCase()).join(', ');
   return (
     <>
       <div className={styles.guideName} title="a guide is heard, and never a drum">
@@ -106,7 +124,7 @@ const Guides = memo(function Guides({
       </div>
       <div className={styles.guide} style={{ height: GUIDE_HEIGHT }}>
         <GuideLine
-          guides={song.guides}
+          guides={placedGuides(song)}
           from={start}
           to={start + pattern.length}
           x={geometry.x}
@@ -229,7 +247,7 @@ const MOST_CELLS = 1600;
 function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const selection = useWorkbench((state) => state.selection);
   const cursor = useWorkbench((state) => state.cursor);
-  const bpm = useWorkbench((state) => state.history!.song.tempo[0].bpm);
+  const bpm = useWorkbench(({ history }) => bpmAt(history!.song, 0));
   const before = useWorkbench(
     (state) =>
       state.tool && state.gesture?.before.song.patterns.find(({ id }) => id === pattern.id),
@@ -261,7 +279,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       before,
       geometry,
       selected,
-      silent: silentRows(pattern, muted, soloed),
+      silent: silentRows(pattern, { muted, soloed }),
       lane,
       tokens,
       density: window.devicePixelRatio || 1,

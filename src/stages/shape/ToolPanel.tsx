@@ -9,27 +9,24 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { memo, useEffect, useRef, type KeyboardEvent } from 'react';
 import * as yup from 'yup';
+import type { Field } from '@/core/commands';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import type { OpenTool, ToolValue } from '@/state/store';
-import { benchNow, dropTool, keepTool, rollAgain, setToolValue } from '@/state/shape/toolbox';
-import { findTool, ToolValues, type Field } from '@/state/tools';
+import { dropTool, keepTool, rollAgain, setToolValue, toolShown } from '@/state/shape/toolbox';
 
 /** The open tool: its values, and what it shows kept or taken back. */
 export function ToolPanel({ open }: { open: OpenTool }) {
   const panel = useRef<HTMLDivElement>(null);
-  const tool = findTool(open.id);
-  const bench = benchNow(open.ids);
+  const shown = toolShown(open);
   useEffect(() => {
     // A slider or a text is ready for keys; a choice would take Enter for itself.
     const ready = 'input[type=range], input[type=text]:not([aria-hidden]), [data-keep]';
     panel.current?.querySelector<HTMLElement>(ready)?.focus();
-  }, [open.id]);
-  if (!tool || !bench) return null;
-  const values = new ToolValues(open.values);
-  const remark = tool.remark?.(values, bench);
-  const fields = tool.fields(bench);
+  }, [open.name]);
+  if (!shown) return null;
+  const { title, fields, hits, remark, chooses } = shown;
   const onKeyDown = (event: KeyboardEvent) => {
     const target = event.target as HTMLElement;
     if (event.key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
@@ -42,27 +39,27 @@ export function ToolPanel({ open }: { open: OpenTool }) {
     <Box
       ref={panel}
       role="group"
-      aria-label={tool.name}
+      aria-label={title}
       onKeyDown={onKeyDown}
       sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}
     >
       <Box>
-        <Typography variant="h3">{tool.name.replace(/ …$/, '')}</Typography>
-        {!tool.free && (
+        <Typography variant="h3">{title}</Typography>
+        {hits !== undefined && (
           <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-            {open.ids.length === 1 ? '1 hit' : `${open.ids.length} hits`}, seen and heard at once
+            {hits === 1 ? '1 hit' : `${hits} hits`}, seen and heard at once
           </Typography>
         )}
       </Box>
       {fields.map((field) => (
-        <FieldOf key={field.id} field={field} value={open.values[field.id]} values={values} />
+        <FieldOf key={field.name} field={field} values={open.values} />
       ))}
-      {(open.problem ?? remark) && (
+      {remark && (
         <Typography variant="body2" role="status" sx={{ color: 'text.secondary' }}>
-          {open.problem ?? remark}
+          {remark}
         </Typography>
       )}
-      <Ends selects={tool.select !== undefined} />
+      <Ends selects={chooses} />
     </Box>
   );
 }
@@ -88,39 +85,34 @@ const Ends = memo(function Ends({ selects }: { selects: boolean }) {
   );
 });
 
-interface FieldProps {
-  field: Field;
-  value: ToolValue | undefined;
-  values: ToolValues;
-}
-
-function FieldOf({ field, value, values }: FieldProps) {
-  const set = (next: ToolValue) => setToolValue(field.id, next);
+function FieldOf({ field, values }: { field: Field; values: OpenTool['values'] }) {
+  const { name, label } = field;
+  const set = (next: ToolValue) => setToolValue(name, next);
   switch (field.kind) {
     case 'number':
-      return <NumberRow {...field} value={Number(value ?? field.value)} />;
+      return <NumberRow {...field} value={Number(values[name] ?? field.value)} />;
     case 'choice':
       return (
         <ChoiceField
-          label={field.label}
-          value={String(value ?? field.value)}
-          options={field.options}
-          onChange={set}
+          label={label}
+          value={String(values[name] ?? field.value)}
+          options={field.options.map(([id, words]) => [String(id), words] as const)}
+          onChange={(next) => set(field.options.find(([id]) => String(id) === next)![0])}
         />
       );
     case 'text':
-      return <TextRow field={field} value={String(value ?? field.value)} onChange={set} />;
-    case 'passes':
+      return <TextRow field={field} value={String(values[name] ?? field.value)} onChange={set} />;
+    case 'some':
       return (
         <Box>
-          <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>{field.label}</Box>
+          <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>{label}</Box>
           <ToggleButtonGroup
-            value={value ?? field.value}
-            aria-label={field.label}
+            value={values[name] ?? field.value}
+            aria-label={label}
             onChange={(_, next: number[]) => set([...next].sort((a, b) => a - b))}
             sx={{ flexWrap: 'wrap' }}
           >
-            {Array.from({ length: values.number(field.of) }, (_, i) => (
+            {Array.from({ length: Number(values[field.upTo]) }, (_, i) => (
               <ToggleButton
                 key={i}
                 value={i + 1}
@@ -136,7 +128,7 @@ function FieldOf({ field, value, values }: FieldProps) {
     case 'seed':
       return (
         <Button onClick={rollAgain} title={keyOf('roll-again')}>
-          roll again ({String(value)})
+          roll again ({String(values[name] ?? field.value)})
         </Button>
       );
   }
@@ -144,8 +136,9 @@ function FieldOf({ field, value, values }: FieldProps) {
 
 /** A slider for the eye, and a field for exact values beside it. Drawn anew only when its own value changes. */
 const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
-  const { id, label, value, min, max, step = 1, unit } = field;
-  const onChange = (next: number) => setToolValue(id, next);
+  const { name, label, value, limits, step, unit } = field;
+  const [min, max] = limits;
+  const onChange = (next: number) => setToolValue(name, next);
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{label}</Box>
@@ -167,7 +160,7 @@ const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
           sx={{ py: 1 }}
         />
         <NumberField
-          label={unit ?? ''}
+          label={unit}
           name={label}
           value={value}
           min={min}

@@ -7,7 +7,14 @@ import type { Pattern } from '@/core';
 import { turnBar } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
-import { closeTurns, dismissTurn, hearTurn, offered, otherTurns, takeTurn } from '@/state/shape/turns';
+import {
+  closeTurns,
+  dismissTurn,
+  hearTurn,
+  offered,
+  otherTurns,
+  takeTurn,
+} from '@/state/shape/turns';
 
 /** Changes for the last bar of a pattern that has grown: heard, taken or dismissed. */
 export function Turns({ pattern }: { pattern: Pattern }) {

@@ -1,7 +1,7 @@
-import { swungBy, barTicks, beatTicks, type Ticks } from '@/core/time';
+import { barTicks, beatTicks, type Ticks } from '@/core/time';
 import type { Hit, Pattern, Strand } from '@/core';
 import { GHOST_BELOW } from '@/core/model';
-import { LANES, type Lane, type LaneId } from '@/core/pattern';
+import { LANES, strokesOf, swingOf, type Lane, type LaneId } from '@/core/pattern';
 import { HEAD_SHAPES } from '@/look/Notehead';
 import type { Tokens } from '@/look/tokens';
 import { accentLine, laneY, STEM_FOOT, type Geometry, type RowPlace } from './geometry';
@@ -167,7 +167,7 @@ function drawChanged(
   ink.globalAlpha = 0.45;
   eachInView(sheet, before, row, left, right, (hit, offset) => {
     if (now.has(hit)) return;
-    const x = geometry.x(offset + hit.at + hit.push + swungBy(hit.at + offset, pattern.swing));
+    const x = geometry.x(offset + hit.at + hit.push + swingOf(pattern, hit.at + offset));
     const foot = row.top + row.height - STEM_FOOT;
     const head = foot - geometry.stem(hit.velocity, row);
     ink.fillRect(x - 0.5, head, 1, foot - head);
@@ -183,7 +183,7 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
   const muted = silent.has(row.piece);
   const home = geometry.x(hit.at + offset);
   const x = geometry.x(
-    offset + hit.at + hit.push + swungBy((hit.at + offset) % pattern.length, pattern.swing),
+    offset + hit.at + hit.push + swingOf(pattern, (hit.at + offset) % pattern.length),
   );
   const foot = row.top + row.height - STEM_FOOT;
   const head = foot - geometry.stem(hit.velocity, row);
@@ -258,25 +258,25 @@ function drawFlam(ink: Ink, { flam }: Hit, x: number, foot: number, head: number
 /** The strokes of a burst where they fall, under one beam. */
 function drawBurst(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, x: number): void {
   const { geometry } = sheet;
-  const { strokes, room, slope } = hit.burst!;
+  const { slope } = hit.burst!;
   const foot = row.top + row.height - STEM_FOOT;
-  const tops: [number, number][] = [];
-  for (let i = 0; i < strokes; i++) {
-    const share = i / (strokes - 1);
-    const level = slope >= 0 ? 1 - slope * (1 - share) : 1 + slope * share;
-    const left = x + (room * geometry.scale * i) / strokes;
-    const top = foot - geometry.stem(Math.max(1, hit.velocity * level), row);
-    tops.push([left, top]);
+  // Grace strokes before it are drawn by themselves.
+  const strokes = strokesOf({ ...hit, flam: undefined }, 0);
+  const tops = strokes.map(({ by, velocity }): [number, number] => [
+    x + by * geometry.scale,
+    foot - geometry.stem(velocity, row),
+  ]);
+  tops.forEach(([left, top], i) => {
     ink.lineWidth = i === 0 ? 2.2 : 1.3;
     line(ink, left, foot, left, top);
-  }
+  });
   const beam = Math.min(...tops.map(([, top]) => top)) - 3;
   ink.lineWidth = 2.4;
   line(
     ink,
     tops[0][0],
     beam + (slope > 0 ? 5 : 0),
-    tops[strokes - 1][0],
+    tops[tops.length - 1][0],
     beam + (slope < 0 ? 5 : 0),
   );
 }

@@ -1,5 +1,5 @@
 import { findStrand, type Pattern } from '@/core';
-import { ACCENT_FROM, pieceOf, type PieceId } from '@/core/model';
+import { ACCENT_FROM, pieceOf, type PieceId, type RowView } from '@/core/model';
 import { shownRows } from '@/core/pattern';
 import { PPQ, type Ticks, type Velocity } from '@/core/time';
 
@@ -66,6 +66,7 @@ const TALL = new Set<PieceId>(['hihat', 'snare', 'kick']);
 
 export function geometryOf(
   pattern: Pattern,
+  view: RowView,
   width: number,
   height: number,
   zoom: SheetZoom = { rows: 1 },
@@ -77,7 +78,7 @@ export function geometryOf(
     NARROWEST_STEP / Math.min(pattern.step, PPQ),
   );
   const scale = zoom.beat ? zoom.beat / PPQ : fitted;
-  const rows = rowPlaces(pattern, height, zoom.rows, laneOf);
+  const rows = rowPlaces(pattern, view, height, zoom.rows, laneOf);
   const lastRow = rows.at(-1);
   const tickAt = (x: number) => (x - LEFT) / scale;
   return {
@@ -107,12 +108,13 @@ const stemRoom = ({ height, folded }: RowPlace) => height - (folded ? 4 : TOP) -
 
 function rowPlaces(
   pattern: Pattern,
+  view: RowView,
   height: number,
   zoom: number,
   laneOf: PieceId | undefined,
 ): RowPlace[] {
-  const pieces = shownRows(pattern);
-  const { open = [], folded = [] } = pattern.view ?? {};
+  const pieces = shownRows(pattern, view);
+  const { open = [], folded = [] } = view;
   const gapAfter = (i: number) =>
     i + 1 < pieces.length && pieceOf(pieces[i]).family !== pieceOf(pieces[i + 1]).family
       ? FAMILY_GAP

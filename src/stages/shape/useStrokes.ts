@@ -1,8 +1,18 @@
 import { nanoid } from 'nanoid';
 import { useRef, useState, type PointerEvent } from 'react';
 import { findStrand, type Command, type Hit, type Pattern } from '@/core';
-import { boundShift, LANES, type Lane, type LaneId, heardAt, hitOfStep, chosenHits } from '@/core/pattern';
-import type { Ticks, Velocity } from '@/core/time';
+import {
+  boundShift,
+  chosenHits,
+  heardAt,
+  hitOfStep,
+  LANES,
+  paintedSteps,
+  type Lane,
+  type LaneId,
+  type PaintPoint,
+} from '@/core/pattern';
+import type { Ticks } from '@/core/time';
 import { cancelGesture, commitGesture, preview } from '@/state/session/edit';
 import { clearSelection, newHit, select, setCursor } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
@@ -27,9 +37,10 @@ type Stroke = { before: Pattern; from: Point } & (
   | {
       kind: 'paint';
       row: RowPlace;
-      start: Ticks;
-      last: { at: Ticks; velocity: Velocity };
-      run: Map<Ticks, Hit>;
+      seed: string;
+      points: PaintPoint[];
+      /** The steps that were struck as they were painted. */
+      struck: Set<Ticks>;
     }
   | { kind: 'press'; row: RowPlace; hit: Hit; copy: boolean }
   | { kind: 'velocity'; row: RowPlace; ids: string[] }
@@ -42,7 +53,7 @@ type Stroke = { before: Pattern; from: Point } & (
       /** The hit it began on: without a drag, the press selects it or not. */
       pressed?: { id: string };
       drawn?: true;
-      made: Map<Ticks, Hit>;
+      seed: string;
     }
   | { kind: 'lane'; row: RowPlace; id: LaneId; last: Point; values: Map<string, number> }
   | { kind: 'frame' }
@@ -105,7 +116,7 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
       const hits = findStrand(before, row.piece)?.hits ?? [];
       const chosen = hits.filter(({ id }) => selection.includes(id));
       const pressed = hit && { id: hit.id };
-      stroke.current = { kind: 'line', before, from, row, chosen, pressed, made: new Map() };
+      stroke.current = { kind: 'line', before, from, row, chosen, pressed, seed: nanoid(6) };
       return;
     }
     if (hit) {
@@ -114,9 +125,9 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     }
     clearSelection();
     const velocity = geometry.velocity(from.y, row);
-    const last = { at, velocity };
-    stroke.current = { kind: 'paint', before, from, row, start: at, last, run: new Map() };
-    paint(stroke.current, at, velocity);
+    const struck = new Set<Ticks>();
+    stroke.current = { kind: 'paint', before, from, row, seed: nanoid(6), points: [], struck };
+    paint(stroke.current, { at, velocity });
   };
 
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
@@ -125,7 +136,10 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     const point = pointOf(event);
     switch (now.kind) {
       case 'paint':
-        return paint(now, geometry.step(point.x, now.row), geometry.velocity(point.y, now.row));
+        return paint(now, {
+          at: geometry.step(point.x, now.row),
+          velocity: geometry.velocity(point.y, now.row),
+        });
       case 'line':
         if (!now.drawn && Math.hypot(point.x - now.from.x, point.y - now.from.y) < SLOP) return;
         if (!now.drawn && now.chosen.length === 0) clearSelection();
@@ -205,40 +219,34 @@ function sourceOf({ loop }: RowPlace, at: Ticks): Ticks {
   return Number.isFinite(loop) ? at % loop : at;
 }
 
-/** The steps from one to another, both included, every n-th from the first on. */
-function stepsBetween(from: Ticks, to: Ticks, step: Ticks, every: number): Ticks[] {
-  const count = Math.round(Math.abs(to - from) / step);
-  const sign = to < from ? -1 : 1;
-  const steps = Array.from({ length: count + 1 }, (_, i) => from + sign * i * step);
-  return steps.filter((_, i) => i % every === 0);
-}
-
 /** A straight line of velocities from where it was begun to the pointer: over a selection, or as hits. */
 function drawLine(stroke: Stroke & { kind: 'line' }, point: Point, geometry: Geometry): void {
-  const { before, from, row, chosen, made } = stroke;
-  const [first, last] = [from, point].sort((a, b) => a.x - b.x);
-  const velocityAt = (x: number) => {
-    const share = last.x === first.x ? 1 : (x - first.x) / (last.x - first.x);
-    return geometry.velocity(first.y + (last.y - first.y) * Math.max(0, Math.min(1, share)), row);
-  };
-  if (chosen.length > 0) {
-    const velocities = chosen.flatMap((hit) => {
-      const x = geometry.x(heardAt(before, hit));
-      const inside = x >= first.x - REACH && x <= last.x + REACH;
-      return inside ? [[hit.id, velocityAt(x)] as const] : [];
-    });
-    preview([{ type: 'set velocity', pattern: before.id, velocities }], 'ramp velocity');
+  const { before, from, row, chosen, seed } = stroke;
+  if (chosen.length === 0) {
+    const points = [from, point].map(({ x, y }) => ({
+      at: geometry.step(x, row),
+      velocity: geometry.velocity(y, row),
+    }));
+    preview([paintCommand(before, row, points, seed)], 'draw a line of hits');
     return;
   }
-  const { paintEvery } = useWorkbench.getState();
-  const [start, end] = [geometry.step(from.x, row), geometry.step(point.x, row)];
-  const hits = stepsBetween(start, end, row.step, paintEvery).map((at) => {
-    const source = sourceOf(row, at);
-    const known = made.get(source) ?? newHit(row.piece, source, 1);
-    made.set(source, known);
-    return { piece: row.piece, hit: { ...known, velocity: velocityAt(geometry.x(at)) } };
+  const [left, right] = [from, point].sort((a, b) => a.x - b.x);
+  const passed = chosen.filter((hit) => {
+    const x = geometry.x(heardAt(before, hit));
+    return x >= left.x - REACH && x <= right.x + REACH;
   });
-  preview([{ type: 'place hits', pattern: before.id, hits }], 'draw a line of hits');
+  // The line reaches as far as the hits it takes hold of.
+  const ats = passed.map((hit) => heardAt(before, hit));
+  const command: Command = {
+    type: 'velocity line',
+    pattern: before.id,
+    ids: passed.map(({ id }) => id),
+    from: Math.min(geometry.tick(left.x), ...ats),
+    to: Math.max(geometry.tick(right.x), ...ats),
+    first: geometry.velocity(left.y, row),
+    last: geometry.velocity(right.y, row),
+  };
+  preview([command], 'ramp velocity');
 }
 
 /** Draws values of the lane: every hit the pointer passes takes the height it passes at. */
@@ -255,49 +263,44 @@ function drawLane(stroke: Stroke & { kind: 'lane' }, point: Point, geometry: Geo
     values.set(hit.id, limits[0] + (limits[1] - limits[0]) * height);
   }
   preview(
-    [{ type: 'draw values', pattern: before.id, lane: id, values: [...values] }],
+    [
+      {
+        type: 'draw values',
+        pattern: before.id,
+        lane: id,
+        values: [...values].map(([hit, value]) => ({ id: hit, value })),
+      },
+    ],
     `draw ${LANES[id].name}`,
   );
 }
 
-/** Paints on to a step, filling the steps a quick pointer has jumped over along a straight line. */
-function paint(stroke: Stroke & { kind: 'paint' }, at: Ticks, velocity: Velocity): void {
-  const { before, row, last, run } = stroke;
-  const { step } = row;
-  const { paintEvery } = useWorkbench.getState();
-  const hits = findStrand(before, row.piece)?.hits ?? [];
-  const count = Math.max(1, Math.round(Math.abs(at - last.at) / step));
-  for (let i = run.size === 0 ? 0 : 1; i <= count; i++) {
-    const share = i / count;
-    const place = last.at + Math.round(((at - last.at) * share) / step) * step;
-    if (Math.round((place - stroke.start) / step) % paintEvery !== 0) continue;
-    const here = sourceOf(row, place);
-    const strength = Math.round(last.velocity + (velocity - last.velocity) * share);
-    const there = run.get(here) ?? hitOfStep(hits, here, step);
-    if (!run.has(here) && !useWorkbench.getState().playing) {
-      strike(row.piece, there?.articulation ?? newHit(row.piece, here, 1).articulation, strength);
-    }
-    run.set(here, { ...(there ?? newHit(row.piece, here, strength)), velocity: strength });
+/** Paints on to a step. What is painted anew is heard, unless the pattern is. */
+function paint(stroke: Stroke & { kind: 'paint' }, point: PaintPoint): void {
+  const { before, row, seed, points, struck } = stroke;
+  // On the step it was on already, what the hand does last counts.
+  if (points.length > 1 && points.at(-1)!.at === point.at) points.pop();
+  points.push(point);
+  const command = paintCommand(before, row, [...points], seed);
+  const painted = paintedSteps(before, command);
+  const { playing } = useWorkbench.getState();
+  for (const { at, velocity, there } of painted) {
+    if (struck.has(at)) continue;
+    struck.add(at);
+    if (!playing) strike(row.piece, there?.articulation ?? command.articulation, velocity);
   }
-  stroke.last = { at, velocity };
-  const ids = new Set(hits.map((hit) => hit.id));
-  const placed = [...run.values()].filter((hit) => !ids.has(hit.id));
-  const changed = [...run.values()].filter((hit) => ids.has(hit.id));
-  preview(
-    [
-      {
-        type: 'place hits',
-        pattern: before.id,
-        hits: placed.map((hit) => ({ piece: row.piece, hit })),
-      },
-      {
-        type: 'set velocity',
-        pattern: before.id,
-        velocities: changed.map((hit) => [hit.id, hit.velocity] as const),
-      },
-    ],
-    run.size > 1 ? 'paint hits' : 'place hit',
-  );
+  preview([command], painted.length > 1 ? 'paint hits' : 'place hit');
+}
+
+function paintCommand(
+  { id }: Pattern,
+  { piece }: RowPlace,
+  points: readonly PaintPoint[],
+  seed: string,
+): Extract<Command, { type: 'paint' }> {
+  const { paintEvery: every } = useWorkbench.getState();
+  const { articulation } = newHit(piece, 0, 1);
+  return { type: 'paint', pattern: id, piece, points, every, articulation, seed };
 }
 
 /** What a press on a hit becomes once the pointer moves: up and down is velocity. */
@@ -328,13 +331,15 @@ function changeVelocity(
 
 function move(stroke: Stroke & { kind: 'move' }, point: Point, geometry: Geometry): void {
   const { before, from, row, ids, seed } = stroke;
+  const order = geometry.rows.map(({ piece }) => piece);
   const shift = boundShift(before, new Set(ids), {
+    order,
     by: Math.round((point.x - from.x) / geometry.stepWidth(row)) * row.step,
     rows: geometry.rows.indexOf(geometry.rowAt(point.y)) - geometry.rows.indexOf(row),
   });
   const command: Command = seed
-    ? { type: 'copy hits', pattern: before.id, ids, shift, seed }
-    : { type: 'move hits', pattern: before.id, ids, shift };
+    ? { type: 'copy hits', pattern: before.id, ids, ...shift, order, seed }
+    : { type: 'move hits', pattern: before.id, ids, ...shift, order };
   preview([command], seed ? 'copy hits' : 'move hits');
 }
 

@@ -6,9 +6,19 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { findPattern, type Song } from '@/core';
+import { placedGuides } from '@/core/guide';
 import { pieceOf, type PieceId } from '@/core/model';
-import { barTicks, tempoMapOf } from '@/core/time';
-import { cloth, type Cloth, type ClothCell, barAround, laidPlaces, songBars, type LaidPlace } from '@/core/weave';
+import { barNumber } from '@/core/time';
+import {
+  cloth,
+  type Cloth,
+  type ClothCell,
+  barAround,
+  laidPlaces,
+  songBars,
+  tempoOfSong,
+  type LaidPlace,
+} from '@/core/weave';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { GuideLine } from '@/look/GuideLine';
 import { PieceSign } from '@/look/Notehead';
@@ -60,7 +70,7 @@ export function ClothView() {
 
 function Facts({ song }: { song: Song }) {
   const laid = laidPlaces(song);
-  const seconds = Math.round(tempoMapOf(song.tempo).secondsAt(laid.at(-1)?.end ?? 0));
+  const seconds = Math.round(tempoOfSong(song).secondsAt(laid.at(-1)?.end ?? 0));
   const length =
     seconds < 60 ? `${seconds} s` : `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
   return (
@@ -122,7 +132,7 @@ interface WovenProps {
 function Woven({ song, laid, woven, size }: WovenProps) {
   const width = Math.max(size.width - NAMES, songBars(song) * NARROWEST_BAR);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
-  const guideRoom = song.guides?.length ? GUIDE : 0;
+  const guideRoom = song.guides.length > 0 ? GUIDE : 0;
   const heights = useMemo(
     () => rowHeights(woven, size.height - HEADER - BARS - 12 - guideRoom),
     [woven, size.height, guideRoom],
@@ -163,7 +173,7 @@ function Woven({ song, laid, woven, size }: WovenProps) {
         })}
         {guideRoom > 0 && (
           <Box sx={{ mt: `${BARS}px`, fontSize: 12, fontStyle: 'italic', color: 'text.secondary' }}>
-            {song.guides!.map(({ name }) => name.toLowerCase()).join(', ')}
+            {song.guides.map(({ name }) => name.toLowerCase()).join(', ')}
           </Box>
         )}
       </Box>
@@ -182,7 +192,7 @@ function Woven({ song, laid, woven, size }: WovenProps) {
         <BarNumbers laid={laid} x={x} />
         {guideRoom > 0 && (
           <GuideLine
-            guides={song.guides}
+            guides={placedGuides(song)}
             from={0}
             to={woven.length}
             x={x}
@@ -355,7 +365,7 @@ function BarNumbers({ laid, x }: { laid: readonly LaidPlace[]; x: (tick: number)
   let last = -Infinity;
   const shown = laid.flatMap(({ start, section, firstBar }) =>
     Array.from({ length: section.bars }, (_, bar) => ({
-      tick: start + bar * barTicks(section.meter),
+      tick: start + barNumber(section.meters, bar).start,
       bar: firstBar + bar + 1,
       first: bar === 0,
       fourth: bar % 4 === 0,

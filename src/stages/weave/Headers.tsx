@@ -76,7 +76,7 @@ function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: num
         aria-roledescription={attributes['aria-roledescription']}
         {...listeners}
         aria-pressed={chosen}
-        title={`${placeName(song, laid)}: ${section.bars} bars of ${meterName(section.meter)}`}
+        title={`${placeName(song, laid)}: ${section.bars} bars of ${section.meters.map(({ meter }) => meterName(meter)).join(', ')}`}
         onClick={() => selectPlace(place.id)}
         onDoubleClick={() => void play(laid.start)}
         sx={{

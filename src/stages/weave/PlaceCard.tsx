@@ -1,6 +1,12 @@
 'use client';
 
-import { SECTION_KINDS, type SectionKind, MAX_SECTION_BARS, pieceOf } from '@/core/model';
+import {
+  SECTION_KINDS,
+  type SectionKind,
+  MAX_SECTION_BARS,
+  pieceOf,
+  placeOfSpan,
+} from '@/core/model';
 import ArrowBackIcon from '@mui/icons-material/ArrowBack';
 import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
 import CloseIcon from '@mui/icons-material/Close';
@@ -11,8 +17,8 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
-import { findPattern, type Song, type Span } from '@/core';
-import { barTicks } from '@/core/time';
+import { findPattern, type Section, type Song, type Span } from '@/core';
+import { barAt } from '@/core/time';
 import { laidPlaces, placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
@@ -24,7 +30,7 @@ import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { layAtEnd, playInSection, removePlace, repeatPlace, shiftPlace } from '@/state/weave/weave';
+import { layFill, playInSection, removePlace, repeatPlace, shiftPlace } from '@/state/weave/weave';
 
 /** The chosen place: its section's frame, what plays in it, and what can be done with it. */
 export function PlaceCard() {
@@ -102,7 +108,7 @@ function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
         onChange={(bars) => edit({ type: 'set section bars', section: section.id, bars })}
       />
       <MeterField
-        meter={section.meter}
+        meter={section.meters[0].meter}
         onChange={(meter) => edit({ type: 'set section meter', section: section.id, meter })}
       />
       <Tooltip title={`repeat right after itself (${keyOf('repeat-place')})`}>
@@ -127,32 +133,34 @@ function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
 
 function Played({ song, laid }: { song: Song; laid: LaidPlace }) {
   const { section, place } = laid;
-  const bar = barTicks(section.meter);
+  const length = laid.end - laid.start;
   return (
     <Box sx={{ display: 'flex', alignItems: 'flex-start', gap: 1 }}>
       <Box sx={{ flex: 1, minWidth: 0, display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-        {section.spans.map((span, i) => (
+        {section.spans.map((span) => (
           <SpanChip
-            key={`s${i}`}
+            key={`s${span.id}`}
             song={song}
             span={span}
-            bar={bar}
-            onRemove={() => edit({ type: 'remove span', section: section.id, index: i })}
+            section={section}
+            length={length}
+            onRemove={() => edit({ type: 'remove span', section: section.id, span: span.id })}
           />
         ))}
-        {place.overlay.map((span, i) => (
+        {place.overlay.map((span) => (
           <SpanChip
-            key={`o${i}`}
+            key={`o${span.id}`}
             song={song}
             span={span}
-            bar={bar}
+            section={section}
+            length={length}
             here
-            onRemove={() => edit({ type: 'remove overlay', place: place.id, index: i })}
+            onRemove={() => edit({ type: 'remove overlay', place: place.id, span: span.id })}
           />
         ))}
       </Box>
       <PatternMenu song={song} label="play another pattern" onChoose={playInSection} />
-      <PatternMenu song={song} label="lay a fill at the end" onChoose={layAtEnd} />
+      <PatternMenu song={song} label="lay a fill at the end" onChoose={layFill} />
     </Box>
   );
 }
@@ -161,15 +169,23 @@ function Played({ song, laid }: { song: Song; laid: LaidPlace }) {
 function SpanChip(props: {
   song: Song;
   span: Span;
-  bar: number;
+  section: Section;
+  length: number;
   here?: boolean;
   onRemove: () => void;
 }) {
-  const { song, span, bar, here, onRemove } = props;
+  const { song, span, section, length, here, onRemove } = props;
   const pattern = findPattern(song, span.pattern);
+  const lies = placeOfSpan(span, length);
   if (!pattern) return null;
-  const first = Math.floor(span.from / bar) + 1;
-  const last = Math.ceil(span.to / bar);
+  const [first, last] = lies
+    ? [lies.from, lies.to - 1].map((at) => barAt(section.meters, at).bar + 1)
+    : [];
+  const where = !lies
+    ? 'no room for it now'
+    : first === last
+      ? `bar ${first}`
+      : `bars ${first} to ${last}`;
   const pieces =
     span.pieces === 'all'
       ? ''
@@ -203,7 +219,7 @@ function SpanChip(props: {
             display: 'block',
           }}
         >
-          {pattern.name} · {first === last ? `bar ${first}` : `bars ${first} to ${last}`}
+          {pattern.name} · {where}
           {pieces}
           {here && ', here only'}
         </Button>

@@ -14,7 +14,7 @@ import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { spotSx } from '@/look/spot';
-import { ACTIONS, keyOf } from '@/state/acts';
+import { findAct, keyOf } from '@/state/acts';
 import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
@@ -58,7 +58,7 @@ export function Shelf() {
       </Box>
       <Box sx={{ p: 1.5, borderTop: '1px solid var(--line)' }}>
         <Tooltip title={keyOf('new-pattern')}>
-          <Button fullWidth onClick={() => ACTIONS.find((a) => a.id === 'new-pattern')!.run()}>
+          <Button fullWidth onClick={() => findAct('new-pattern')!.run()}>
             new pattern
           </Button>
         </Tooltip>

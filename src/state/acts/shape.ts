@@ -53,10 +53,6 @@ const line = (of: Menu, letter: string, id: string, words: string, run: () => vo
   run,
 });
 
-function openMenu(menu: Menu): void {
-  useWorkbench.setState({ menu });
-}
-
 /** Both parts go onto the shelf; the pattern itself plays on where it is laid out. */
 function splitHere(): void {
   const bench = toolbox.benchNow();
@@ -393,7 +389,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: `menu-${menu}`,
     name: `menu: ${MENUS[menu]}`,
     keys: [MENU_KEYS[menu]],
-    run: () => openMenu(menu),
+    run: () => view.openMenu(menu),
   })),
   {
     ...shapeOnly,

@@ -356,7 +356,8 @@ export function remark(change: Omit<GrooveRemark, 'id'>, id = get().chosen): voi
   const commands = kept.map(({ id: pattern }): Command => ({
     type: 'remark pattern',
     id: pattern,
-    remark: { ...('stars' in change && { stars }), ...('note' in change && { notes }) },
+    ...('stars' in change && { stars }),
+    ...('note' in change && { notes }),
   }));
   if (commands.length > 0) edit(commands, 'note of a pattern');
 }

@@ -1,8 +1,8 @@
 import type { Song } from '@/core';
-import { fitOfPrint, onsetsBetween } from '@/core/guide';
+import { fitOfPrint, onsetsBetween, placedGuides } from '@/core/guide';
 import { type Groove, like, passes, sorted, sortedIn } from '@/core/library';
-import { barTicks, COMMON_TIME } from '@/core/time';
-import { laidPlaces } from '@/core/weave';
+import { barTicks } from '@/core/time';
+import { barOfSong } from '@/core/weave';
 import type { GrooveRemark } from '@/storage/library/library';
 import type { Gathering } from './gather';
 
@@ -107,10 +107,9 @@ type Fitter = (grooves: readonly Groove[]) => ReadonlyMap<string, number>;
 /** Says how grooves fit the guides in a region, and remembers it of each. */
 function fitter(song: Song | undefined, region: Range | undefined): Fitter {
   const none = new Map<string, number>();
-  if (!song?.guides?.length || !region) return () => none;
-  const onsets = onsetsBetween(song.guides, region.from, region.to);
-  const here = laidPlaces(song).findLast(({ start }) => start <= region.from);
-  const bar = barTicks(here?.section.meter ?? COMMON_TIME);
+  if (!song || song.guides.length === 0 || !region) return () => none;
+  const onsets = onsetsBetween(placedGuides(song), region.from, region.to);
+  const bar = barTicks(barOfSong(song, region.from).meter);
   const known = new WeakMap<Groove['print'], number>();
   return (grooves) => {
     const fits = new Map<string, number>();

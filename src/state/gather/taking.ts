@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
-import { findPattern, type Command, type Pattern, type Span } from '@/core';
-import { nextDye, pieceOf, type PieceId } from '@/core/model';
+import { findPattern, type Command, type Pattern } from '@/core';
+import { nextDye, pieceOf, spanOver, type PieceId } from '@/core/model';
 import { misfit, type Fit, type TakeMode } from '@/core/pattern';
 import { laidPlaces, placesOf, sectionTicks } from '@/core/weave';
 import { edit, editOrSay } from '../session/edit';

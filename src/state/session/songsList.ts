@@ -18,10 +18,10 @@ const PATIENCE_MS = 8000;
 
 let ready: Promise<void> | undefined;
 
-/** Brings the demo into a browser without songs. @param fresh restores it where it is there */
-export function prepareSongs(fresh = false): Promise<void> {
+/** Brings the demo into a browser without songs. @param fresh whether it is restored where it is there */
+export function prepareSongs(fresh: () => boolean): Promise<void> {
   ready ??= (async () => {
-    if (fresh) await restoreDemo();
+    if (fresh()) await restoreDemo();
     else {
       const late = new Promise<void>((_, fail) =>
         setTimeout(() => fail(new Error('storage does not answer')), PATIENCE_MS),
@@ -32,8 +32,8 @@ export function prepareSongs(fresh = false): Promise<void> {
   return ready;
 }
 
-/** @param fresh restores the demo first */
-export function useSongList(fresh: boolean): SongList {
+/** @param fresh whether the demo is restored first */
+export function useSongList(fresh: () => boolean): SongList {
   const [prepared, setPrepared] = useState(false);
   const [problem, setProblem] = useState<string>();
   useEffect(() => {

@@ -32,7 +32,11 @@ export function benchNow(ids: readonly string[] = chosenIds()): Bench | undefine
 }
 
 /** What stands behind a name that is offered: what it takes, and how it is called. */
-function offered(name: OpenTool['name']): { values: Values; offer?: Offer; needsHits?: true } {
+function offered(name: CommandName | ChoosingName): {
+  values: Values;
+  offer?: Offer;
+  needsHits?: true;
+} {
   return isChoosing(name) ? CHOOSING[name] : COMMANDS[name];
 }
 
@@ -42,7 +46,7 @@ function isChoosing(name: string): name is ChoosingName {
 
 /** Makes an offered command, or opens its panel where it asks for something. */
 export function runOffered(name: CommandName | ChoosingName): void {
-  const { values, needsHits } = isChoosing(name) ? CHOOSING[name] : COMMANDS[name];
+  const { values, needsHits } = offered(name);
   if (asks(values)) return openTool(name as OpenTool['name']);
   commitGesture();
   const bench = benchNow();

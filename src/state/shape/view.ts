@@ -1,3 +1,4 @@
+import type { Menu } from '@/core/commands';
 import type { Pattern } from '@/core';
 import type { PieceId, RowView } from '@/core/model';
 import { moveRow, toggleRow, type LaneId } from '@/core/pattern';
@@ -95,4 +96,9 @@ export function showLane(id: LaneId | undefined, piece = cursorPiece()): void {
   const { lane } = useWorkbench.getState();
   const same = lane?.id === id && lane?.piece === piece;
   useWorkbench.setState({ lane: id && !same ? { piece, id } : undefined });
+}
+
+/** Opens a menu of Shape, or closes the one that is open. */
+export function openMenu(menu: Menu | undefined): void {
+  useWorkbench.setState({ menu });
 }

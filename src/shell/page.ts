@@ -1,0 +1,78 @@
+import { directoryOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
+import { saveAs } from 'file-saver';
+import type { Platform } from '@/state/platform';
+
+let openFilePicker: () => void = () => {};
+
+/** Says what opens the field for a file to import. */
+export function onChooseFile(open: () => void): () => void {
+  openFilePicker = open;
+  return () => {
+    openFilePicker = () => {};
+  };
+}
+
+/** The page of a browser, as the state asks for it. */
+export const page: Platform = {
+  saveFile: (content, name, type) => saveAs(new Blob([content], { type }), name),
+
+  afterFrame(run) {
+    // A hidden page draws no frames, and must be heard all the same.
+    if (document.hidden) setTimeout(run);
+    else requestAnimationFrame(() => setTimeout(run));
+  },
+
+  reachField(name) {
+    const field = fieldNamed(name);
+    if (!field) return false;
+    field.focus();
+    if (field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement) field.select();
+    else if (field.getAttribute('role') === 'combobox') press(field);
+    else field.click();
+    return true;
+  },
+
+  async chooseFolder() {
+    try {
+      const found = await directoryOpen({ recursive: true });
+      // An empty folder is handed over as itself.
+      const files = (found as (File & FileWithDirectoryAndFileHandle)[]).filter(
+        (one) => one instanceof File,
+      );
+      const path = (file: File) => file.webkitRelativePath.split('/');
+      const name = files[0] ? path(files[0])[0] : '';
+      const folder = files.find((file) => path(file).length === 2)?.directoryHandle;
+      return { name, files, ...(folder && { folder }) };
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError')
+        return { name: '', files: [] };
+      throw error;
+    }
+  },
+
+  chooseFile: () => openFilePicker(),
+};
+
+const REACHED = 'input, textarea, button, [role=combobox], [role=button]';
+
+/** The first field or button that is shown and whose name begins so. */
+function fieldNamed(name: string): HTMLElement | undefined {
+  return [...document.querySelectorAll<HTMLElement>(REACHED)].find(
+    (element) => nameOf(element).startsWith(name) && element.getClientRects().length > 0,
+  );
+}
+
+function nameOf(element: HTMLElement): string {
+  const own = element.getAttribute('aria-label');
+  if (own) return own.toLowerCase();
+  const by = (element.getAttribute('aria-labelledby') ?? '').split(' ');
+  const labels = by.map((id) => document.getElementById(id)?.textContent ?? '').join(' ');
+  const labelled =
+    'labels' in element ? (element as HTMLInputElement).labels?.[0]?.textContent : '';
+  return (labels || labelled || '').trim().toLowerCase();
+}
+
+/** A list of choices opens when it is pressed, not when it is clicked. */
+function press(field: HTMLElement): void {
+  field.dispatchEvent(new MouseEvent('mousedown', { bubbles: true, button: 0 }));
+}
