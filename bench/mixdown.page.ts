@@ -1,13 +1,15 @@
 /** Runs in the page: the engine against a graph of audio nodes, on the same hits and sounds. */
+import type { Song } from '../src/core';
 import {
-  renderScore,
-  soundsFor,
+  compileDesk,
   compileScore,
   notesIn,
-  STRIP_PIECES,
+  renderScore,
+  soundsFor,
   type Score,
 } from '../src/core/engine';
-import { usualStrip, type KitSound } from '../src/core/sound';
+import type { KitSound } from '../src/core/sound';
+import { TempoMap } from '../src/core/time';
 import { minute } from './material';
 
 const RATE = 48_000;
@@ -15,16 +17,18 @@ const SECONDS = 60;
 
 /** Milliseconds of both, the better of three runs each. */
 export async function compare(): Promise<{ engine: number; graph: number }> {
-  const score = compileScore(minute());
+  const song = minute();
+  const score = compileScore(song);
+  const desk = compileDesk(song);
   const sounds = soundsFor(notesIn(score), RATE);
   let engine = Infinity;
   let graph = Infinity;
   for (let round = 0; round < 3; round++) {
     let start = performance.now();
-    const { left } = renderScore(score, { sounds, to: SECONDS });
+    const { left } = renderScore(score, { sounds, desk, to: SECONDS });
     engine = Math.min(engine, performance.now() - start);
     start = performance.now();
-    const other = await renderGraph(score, sounds);
+    const other = await renderGraph(song, score, sounds);
     graph = Math.min(graph, performance.now() - start);
     if (silent(left) || silent(other)) throw new Error('A mixdown was silent');
   }
@@ -33,22 +37,27 @@ export async function compare(): Promise<{ engine: number; graph: number }> {
 
 const silent = (samples: Float32Array) => samples.every((x) => Math.abs(x) < 0.01);
 
-/** The same with nodes: one source and gain a hit, made in one-second chunks, two filters a strip. */
-async function renderGraph(score: Score, sounds: readonly KitSound[]): Promise<Float32Array> {
+/** The same with nodes: one source and gain a hit, made in one-second chunks, two filters a lane. */
+async function renderGraph(
+  song: Song,
+  score: Score,
+  sounds: readonly KitSound[],
+): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, SECONDS * RATE, RATE);
   const buffers = new Map(
-    sounds.map(({ note, alternates }) => [
+    sounds.map(({ note, zones: [{ alternates }] }) => [
       note,
-      alternates.map(({ body }) => {
-        const buffer = context.createBuffer(1, body.length, RATE);
-        buffer.copyToChannel(body as Float32Array<ArrayBuffer>, 0);
+      alternates.map(([{ left }]) => {
+        const buffer = context.createBuffer(1, left.length, RATE);
+        buffer.copyToChannel(left as Float32Array<ArrayBuffer>, 0);
         return buffer;
       }),
     ]),
   );
-  const strips = new Map(
-    [...new Set(score.strips)].map((index) => {
-      const setting = usualStrip(STRIP_PIECES[index]);
+  const { lanes } = compileDesk(song);
+  const inputs = new Map(
+    [...new Set(score.lanes)].map((index) => {
+      const setting = lanes[index];
       const pan = new StereoPannerNode(context, { pan: setting.pan });
       pan.connect(context.destination);
       const filters = [0, 1].map((i) => {
@@ -64,14 +73,16 @@ async function renderGraph(score: Score, sounds: readonly KitSound[]): Promise<F
       return [index, filters[0]] as const;
     }),
   );
+  const tempo = new TempoMap(score.tempo);
+  const seconds = Array.from(score.ticks, (tick) => tempo.secondsAt(tick));
   let next = 0;
   const schedule = (until: number) => {
-    for (; next < score.seconds.length && score.seconds[next] < until; next++) {
+    for (; next < seconds.length && seconds[next] < until; next++) {
       const buffer = buffers.get(score.notes[next])![next % 4];
       const source = new AudioBufferSourceNode(context, { buffer });
       const gain = new GainNode(context, { gain: (score.velocities[next] / 127) ** 1.7 });
-      source.connect(gain).connect(strips.get(score.strips[next])!);
-      source.start(score.seconds[next]);
+      source.connect(gain).connect(inputs.get(score.lanes[next])!);
+      source.start(seconds[next]);
     }
   };
   schedule(1.1);
@@ -92,5 +103,5 @@ export function fiveMinutes(): number {
     ...song,
     places: Array.from({ length: 5 }, (_, i) => ({ ...place, id: `a${i}` })),
   };
-  return renderScore(compileScore(long)).left.length;
+  return renderScore(compileScore(long), { desk: compileDesk(long) }).left.length;
 }

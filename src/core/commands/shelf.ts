@@ -64,7 +64,7 @@ export const SHELF = {
       const { type: _, ...said } = remark as typeof remark & { type?: string };
       return remarkPattern(song, of, said);
     },
-    'note',
+    'note-groove',
   ),
   'move pattern': onSong(
     { id: id('pattern'), to: index() },

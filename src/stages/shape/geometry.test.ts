@@ -12,7 +12,7 @@ const anyGeometry = fc
   })
   .map(({ bars, rate, width, height }) => {
     const pattern = { ...emptyPattern({ id: 'p', name: 'p', bars }), step: rate.ticks };
-    return { pattern, geometry: geometryOf(pattern, width, height) };
+    return { pattern, geometry: geometryOf(pattern, {}, width, height) };
   });
 
 test('a press on the line of a step, or a little before it, is that step', () => {
@@ -88,7 +88,7 @@ test('a step is never too narrow to be pressed: long patterns scroll instead', (
 test('a row that is open is tall, a folded one a line, and both keep their hits in reach', () => {
   const pattern = emptyPattern({ id: 'p', name: 'p' });
   const view = { open: ['snare'], folded: ['ride'], hidden: ['crash'] };
-  const { rows } = geometryOf({ ...pattern, view }, 900, 500);
+  const { rows } = geometryOf(pattern, view, 900, 500);
   const height = (piece: string) => rows.find((row) => row.piece === piece)?.height;
   expect(height('snare')).toBeGreaterThan(200);
   expect(height('ride')).toBeLessThan(24);
@@ -96,7 +96,14 @@ test('a row that is open is tall, a folded one a line, and both keep their hits 
 });
 
 test('a lane lies under its own row, and its heights come back as they were drawn', () => {
-  const { rows } = geometryOf(emptyPattern({ id: 'p', name: 'p' }), 900, 500, { rows: 1 }, 'hihat');
+  const { rows } = geometryOf(
+    emptyPattern({ id: 'p', name: 'p' }),
+    {},
+    900,
+    500,
+    { rows: 1 },
+    'hihat',
+  );
   const row = rows.find(({ piece }) => piece === 'hihat')!;
   const below = rows[rows.indexOf(row) + 1];
   expect(below.top).toBeGreaterThanOrEqual(row.top + row.height + row.lane);

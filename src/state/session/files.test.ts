@@ -1,9 +1,9 @@
-import { saveAs } from 'file-saver';
 import { parseMidi } from 'midi-file';
 import { importMidi, type Imported } from '@/core/midi';
 import { fileOf } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
 import { importAside } from '@/workers';
+import { platform, setPlatform } from '../platform';
 import { undo } from './edit';
 import * as files from './files';
 import { addSong } from './session';
@@ -12,12 +12,13 @@ import { openBench } from '../testing';
 
 jest.mock('@/workers');
 jest.mock('./session', () => ({ addSong: jest.fn(async () => 'new-id') }));
-jest.mock('file-saver', () => ({ saveAs: jest.fn() }));
 
 const [song] = demoSongs();
 const state = () => useWorkbench.getState();
 const said = () => state().notices.at(-1)?.message;
 const cancel = jest.fn();
+const saveFile = jest.fn();
+setPlatform({ ...platform, saveFile });
 
 beforeEach(() => {
   jest.clearAllMocks();
@@ -108,11 +109,12 @@ describe('a file that comes in', () => {
   });
 });
 
-test('a file that goes out has a name every file system takes, and holds what it says', async () => {
+test('a file that goes out has a name every file system takes, and holds what it says', () => {
   files.saveMidi({ ppq: 480 }, 'slow/fast: "one"');
-  const [blob, name] = jest.mocked(saveAs).mock.lastCall!;
+  const [bytes, name, type] = saveFile.mock.lastCall!;
   expect(name).toBe('slow-fast- -one-.mid');
-  const { header } = parseMidi(new Uint8Array(await (blob as Blob).arrayBuffer()));
+  expect(type).toBe('audio/midi');
+  const { header } = parseMidi(bytes);
   expect(header.ticksPerBeat).toBe(480);
   expect(said()).toContain('was saved');
 });

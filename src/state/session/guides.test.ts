@@ -1,5 +1,4 @@
 import { fileOf } from '@/core/testing/arbitraries';
-import { compileScore, GUIDE_STRIP } from '@/core/engine';
 import { demoSongs } from '@/demo';
 import { undo } from './edit';
 import * as guides from './guides';
@@ -30,15 +29,12 @@ test('a part of a file waits until it is chosen, and then plays from its bar on'
   await guides.readGuideFile(riff());
   expect(waiting().name).toBe('riff.mid');
   const [source] = waiting().read!.sources;
-  const before = openSongNow().guides?.length ?? 0;
+  const before = openSongNow().guides.length;
   guides.takeGuide(source.id, 'riff', 3840);
-  const added = openSongNow().guides!.at(-1)!;
-  expect([openSongNow().guides!.length, added.name, added.at]).toEqual([before + 1, 'riff', 3840]);
+  const added = openSongNow().guides.at(-1)!;
+  expect([openSongNow().guides.length, added.name, added.at]).toEqual([before + 1, 'riff', 3840]);
   expect(added.notes.map(({ at }) => at)).toEqual([0, 480, 960]);
   expect(waiting().read).toBeUndefined();
-  const played = (of: typeof song) =>
-    [...compileScore(of).strips].filter((strip) => strip === GUIDE_STRIP).length;
-  expect(played(openSongNow())).toBe(played(song) + 3);
   undo();
   expect(openSongNow()).toEqual(song);
 });

@@ -1,8 +1,6 @@
 import { emptySong } from '@/core/model';
 import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
-import { ACTIONS } from '../acts';
-import { keyName } from '../acts/keyNames';
 import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
 import { fileName } from './files';
 import * as shape from '../shape/shape';
@@ -125,34 +123,6 @@ describe('what is heard', () => {
     useWorkbench.setState({ hear: 'song' });
     expect(heardSong(useWorkbench.getState())).toBe(openSongNow());
     expect(heardLoop(useWorkbench.getState())).toBeUndefined();
-  });
-});
-
-describe('the commands', () => {
-  test('have names of their own, and no key means two things on one stage', () => {
-    expect(new Set(ACTIONS.map((action) => action.id)).size).toBe(ACTIONS.length);
-    for (const stage of ['shape', 'weave'] as const) {
-      const keys = ACTIONS.filter((a) => !a.stage || a.stage === stage).flatMap(
-        (a) => a.keys ?? [],
-      );
-      expect(keys).toHaveLength(new Set(keys).size);
-    }
-  });
-
-  test('all have a key, or a letter of their own in a menu that has one', () => {
-    const keyless = ACTIONS.filter(({ keys, chord }) => !keys?.length && chord?.length !== 2);
-    expect(keyless.map(({ id }) => id)).toEqual([]);
-    const chords = ACTIONS.flatMap(({ chord }) => (chord ? [chord.join(' ')] : []));
-    expect(chords).toHaveLength(new Set(chords).size);
-  });
-
-  test('show their keys as they are printed', () => {
-    expect(['mod+shift+z', 'shift+slash', 'alt+left', 'period'].map(keyName)).toEqual([
-      'Ctrl Shift Z',
-      '?',
-      'Alt ←',
-      '.',
-    ]);
   });
 });
 

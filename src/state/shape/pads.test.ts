@@ -117,14 +117,14 @@ describe('a pass of the loop', () => {
     strike('kick', 10);
     strike('snare', 4 * STEP + 10);
     pads.toggleRecording();
-    pads.turnRecordMode();
+    pads.toggleRecordMode();
     playTo(0);
     pads.toggleRecording();
     strike('kick', 8 * STEP + 10);
     expect(hits('kick').map(({ at }) => at)).toEqual([8 * STEP]);
     expect(hits('snare').map(({ at }) => at)).toEqual([4 * STEP]);
     pads.toggleRecording();
-    pads.turnRecordMode();
+    pads.toggleRecordMode();
     playTo(0);
     pads.toggleRecording();
     strike('kick', 2 * STEP + 10);

@@ -4,6 +4,7 @@ import { barTicks } from '@/core/time';
 import { undo } from '../session/edit';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
+import * as toolbox from './toolbox';
 import { openBench } from '../testing';
 
 jest.mock('@/storage/songs');
@@ -45,10 +46,10 @@ describe('typing', () => {
 
   test('strikes coming hits the way that was turned to', () => {
     shape.setCursor('hihat', 0);
-    shape.turnArticulation();
+    shape.nextArticulation();
     shape.writeAtCursor(90);
     expect(strand('hihat').hits[0].articulation).toBe('open');
-    shape.turnArticulation();
+    shape.nextArticulation();
     expect(strand('hihat').hits[0].articulation).not.toBe('open');
   });
 });
@@ -82,7 +83,7 @@ describe('hits that are chosen', () => {
     shape.selectRow('kick');
     shape.addVelocity(40);
     expect(strand('kick').hits[0].velocity).toBe(127);
-    shape.addVelocity(-300);
+    shape.addVelocity(-126);
     expect(strand('kick').hits[0].velocity).toBe(1);
     shape.removeChosen();
     expect(steps('kick')).toEqual([]);
@@ -105,7 +106,7 @@ describe('copied hits', () => {
     shape.paste();
     expect(steps('kick')).toEqual([0, 3, 8, 9, 11]);
     undo();
-    shape.turnPasteMode();
+    shape.togglePasteMode();
     shape.setCursor('kick', 8 * STEP);
     shape.paste();
     expect(steps('kick')).toEqual([0, 3, 8, 11]);
@@ -126,7 +127,7 @@ describe('copied hits', () => {
   test('cut hits are gone, and fill the bar when they are told to', () => {
     write('hihat', [0, 2]);
     shape.selectRow('hihat');
-    shape.fillWithChosen('bar');
+    toolbox.runOffered('fill the bar');
     expect(steps('hihat')).toEqual([0, 2, 4, 6, 8, 10, 12, 14]);
     shape.selectRow('hihat');
     shape.cutChosen();
@@ -152,10 +153,10 @@ describe('the frame of the pattern', () => {
   test('is drawn finer and coarser without moving a hit', () => {
     write('kick', [3]);
     const at = strand('kick').hits[0].at;
-    shape.turnStep(1);
+    shape.nextStepRate(1);
     const finer = pattern().step;
-    shape.turnStep(-1);
-    shape.turnStep(-1);
+    shape.nextStepRate(-1);
+    shape.nextStepRate(-1);
     expect(finer).toBeLessThan(STEP);
     expect(pattern().step).toBeGreaterThan(STEP);
     expect(strand('kick').hits[0].at).toBe(at);
@@ -179,9 +180,9 @@ describe('patterns of the song', () => {
     shape.duplicatePattern();
     expect(steps('kick')).toEqual([0]);
     const copy = pattern().id;
-    shape.turnPattern(1);
+    shape.nextPattern(1);
     expect(pattern().id).toBe('p');
-    shape.turnPattern(-1);
+    shape.nextPattern(-1);
     expect(pattern().id).toBe(copy);
   });
 

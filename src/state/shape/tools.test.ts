@@ -1,13 +1,19 @@
 import { checkSong, type Hit, type Pattern } from '@/core';
+import {
+  asks,
+  CHOOSING,
+  CHOOSING_NAMES,
+  COMMAND_NAMES,
+  COMMANDS,
+  type Field,
+  type Menu,
+} from '@/core/commands';
 import { demoSongs } from '@/demo';
-import { ACTIONS } from '../acts';
 import { redo, undo } from '../session/edit';
-import { MENU } from '../acts/menus';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import * as toolbox from './toolbox';
-import { findTool, TOOLS, type Field, type Tool } from '../tools';
 
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
@@ -22,7 +28,13 @@ beforeEach(() => {
 const shown = () => openSongNow().patterns.find(({ id }) => id === chorus.id)!;
 const all = (pattern: Pattern) => pattern.strands.flatMap(({ hits }) => hits);
 const open = () => useWorkbench.getState().tool;
-const names = (tools: readonly Tool[]) => tools.map((tool) => [tool.id, tool] as const);
+const fields = () => toolbox.toolShown(open()!)!.fields;
+
+const OFFERED = COMMAND_NAMES.filter((name) => COMMANDS[name].offer);
+const WITH_PANEL = [
+  ...OFFERED.filter((name) => asks(COMMANDS[name].values)),
+  ...CHOOSING_NAMES.filter((name) => asks(CHOOSING[name].values)),
+];
 
 /** What of each hit may not change, by its id; hits that were written or removed are left out. */
 const kept = (before: Pattern, after: Pattern, of: (hit: Hit) => unknown) => {
@@ -37,10 +49,9 @@ const kept = (before: Pattern, after: Pattern, of: (hit: Hit) => unknown) => {
 function otherValue(field: Field) {
   switch (field.kind) {
     case 'number': {
-      const { value, min, max, step = 1 } = field;
-      return Math.min(max, value + step * 3) === value
-        ? Math.max(min, value - step * 3)
-        : Math.min(max, value + step * 3);
+      const { value, limits, step } = field;
+      const more = Math.min(limits[1], value + step * 3);
+      return more === value ? Math.max(limits[0], value - step * 3) : more;
     }
     case 'choice':
       return field.options.at(-1)?.[0] ?? field.value;
@@ -51,18 +62,15 @@ function otherValue(field: Field) {
   }
 }
 
-describe.each(names(TOOLS))('the tool “%s”', (id, tool) => {
-  const withSelection = () => shape.selectRow('snare');
-
+describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
   test('opens with values it would take itself', () => {
-    withSelection();
-    const bench = toolbox.benchNow(shape.chosenIds())!;
-    for (const field of tool.fields(bench)) {
+    shape.selectRow('snare');
+    toolbox.runOffered(name);
+    for (const field of fields()) {
       if (field.kind === 'number') {
-        expect([field.id, field.value >= field.min && field.value <= field.max]).toEqual([
-          field.id,
-          true,
-        ]);
+        const [low, high] = field.limits;
+        const fits = field.value >= low && field.value <= high;
+        expect([field.name, fits]).toEqual([field.name, true]);
       } else if (field.kind === 'choice' && field.options.length > 0) {
         expect(field.options.map(([value]) => value)).toContain(field.value);
       } else if (field.kind === 'text') expect(field.value).toMatch(field.fits);
@@ -70,21 +78,21 @@ describe.each(names(TOOLS))('the tool “%s”', (id, tool) => {
   });
 
   test('leaves a sound song at any value; dropped nothing has changed, kept it is one step', () => {
-    withSelection();
+    shape.selectRow('snare');
     const before = openSongNow();
-    toolbox.openTool(id);
-    expect(open()?.id).toBe(id);
+    toolbox.runOffered(name);
+    expect(open()?.name).toBe(name);
     expect(checkSong(openSongNow())).toEqual([]);
-    for (const field of tool.fields(toolbox.benchNow(open()!.ids)!)) {
+    for (const field of fields()) {
       const value = otherValue(field);
       if (value === undefined) continue;
-      toolbox.setToolValue(field.id, value);
+      toolbox.setToolValue(field.name, value);
       expect(checkSong(openSongNow())).toEqual([]);
     }
     toolbox.dropTool();
     expect(openSongNow()).toBe(before);
 
-    toolbox.openTool(id);
+    toolbox.runOffered(name);
     const preview = openSongNow();
     toolbox.keepTool();
     expect(openSongNow()).toBe(preview);
@@ -97,46 +105,45 @@ describe.each(names(TOOLS))('the tool “%s”', (id, tool) => {
   });
 });
 
-describe('what a group of tools leaves alone', () => {
-  const of = (group: Tool['group']) =>
-    names(TOOLS.filter((tool) => tool.group === group && !tool.select));
-  const run = (id: string) => {
+describe('what the commands of a menu leave alone', () => {
+  const of = (menu: Menu) => OFFERED.filter((name) => COMMANDS[name].offer?.menu === menu);
+  const run = (name: (typeof OFFERED)[number]) => {
     shape.selectRow('snare');
     const before = shown();
-    toolbox.openTool(id);
+    toolbox.runOffered(name);
     return [before, shown()] as const;
   };
 
-  test.each(of('velocity'))('%s changes no time', (id) => {
-    const [before, after] = run(id);
+  test.each(of('velocity'))('%s changes no time', (name) => {
+    const [before, after] = run(name);
     for (const [was, is] of kept(before, after, ({ at, push }) => [at, push]))
       expect(is).toEqual(was);
   });
 
-  test.each(of('voice'))('%s changes neither time nor velocity', (id) => {
-    const [before, after] = run(id);
+  test.each(of('voice'))('%s changes neither time nor velocity', (name) => {
+    const [before, after] = run(name);
     const touched = kept(before, after, ({ at, push, velocity }) => [at, push, velocity]);
     for (const [was, is] of touched) expect(is).toEqual(was);
   });
 
-  test.each(of('time'))('%s leaves other rows alone', (id) => {
-    const [before, after] = run(id);
+  test.each(of('time'))('%s leaves other rows alone', (name) => {
+    const [before, after] = run(name);
     for (const strand of before.strands.filter(({ piece }) => piece !== 'snare')) {
       expect(after.strands.find(({ piece }) => piece === strand.piece)?.hits).toEqual(strand.hits);
     }
   });
 });
 
-describe('an open tool', () => {
-  test('asks for a selection when it needs one', () => {
-    toolbox.openTool('humanize');
+describe('an open panel', () => {
+  test('needs a selection where its command works on hits', () => {
+    toolbox.runOffered('humanize');
     expect(open()).toBeUndefined();
     expect(useWorkbench.getState().notices.at(-1)?.message).toMatch(/Nothing is selected/);
   });
 
   test('starts each value from how the pattern was, not from the preview before', () => {
     shape.selectRow('snare');
-    toolbox.openTool('humanize');
+    toolbox.runOffered('humanize');
     const first = shown();
     toolbox.setToolValue('seed', 7);
     expect(shown()).not.toEqual(first);
@@ -147,7 +154,7 @@ describe('an open tool', () => {
   test('rolls again: the same hits otherwise, and the selection stays', () => {
     shape.selectRow('snare');
     const ids = shape.chosenIds();
-    toolbox.openTool('humanize');
+    toolbox.runOffered('humanize');
     const first = shown();
     toolbox.rollAgain();
     expect(shown()).not.toEqual(first);
@@ -155,29 +162,16 @@ describe('an open tool', () => {
     expect([...useWorkbench.getState().selection].sort()).toEqual([...ids].sort());
   });
 
-  test('that selects changes the selection and nothing else', () => {
+  test('that chooses changes the selection and nothing else', () => {
     const before = openSongNow();
-    const tool = TOOLS.find(({ select }) => select)!;
-    toolbox.openTool(tool.id);
+    toolbox.runOffered('select by description');
     expect(openSongNow()).toBe(before);
+    toolbox.setToolValue('piece', 'kick');
+    const kick = shown()
+      .strands.find(({ piece }) => piece === 'kick')!
+      .hits.map(({ id }) => id);
+    expect([...useWorkbench.getState().selection].sort()).toEqual([...kick].sort());
     toolbox.keepTool();
     expect(openSongNow()).toBe(before);
   });
-});
-
-test('every line of a menu has a letter of its own, and every key does one thing on a stage', () => {
-  const letters = MENU.map(({ group, letter }) => `${group} ${letter}`);
-  expect(new Set(letters).size).toBe(letters.length);
-  for (const stage of ['gather', 'shape', 'weave', 'deliver'] as const) {
-    const keys = ACTIONS.filter((action) => !action.stage || action.stage === stage).flatMap(
-      (action) => action.keys ?? [],
-    );
-    expect([stage, keys.filter((key, i) => keys.indexOf(key) !== i)]).toEqual([stage, []]);
-  }
-});
-
-test('a tool that is not there is not found', () => {
-  expect(findTool('none')).toBeUndefined();
-  toolbox.openTool('none');
-  expect(open()).toBeUndefined();
 });

@@ -62,9 +62,9 @@ test('after a place is removed its neighbour is chosen, to the last one', () => 
 
 test('choosing goes from place to place and stops at the ends', () => {
   weave.selectPlace('place-1');
-  weave.turnPlace(-1);
+  weave.nextPlace(-1);
   expect(chosen()).toBe('place-1');
-  for (let i = 0; i < 20; i++) weave.turnPlace(1);
+  for (let i = 0; i < 20; i++) weave.nextPlace(1);
   expect(chosen()).toBe('place-9');
   expect(weave.selectedStart()).toBe(laidPlaces(demo)[8].start);
 });
@@ -72,7 +72,7 @@ test('choosing goes from place to place and stops at the ends', () => {
 test('a fill is laid over the end of this place and of no other', () => {
   weave.selectPlace('place-9');
   const before = timeline(openSongNow()).filter((hit) => hit.place !== 'place-9');
-  weave.layAtEnd('gull');
+  weave.layFill('gull');
   const laid = laidPlaces(openSongNow())[8];
   const fill = timeline(openSongNow()).filter((hit) => hit.pattern === 'gull');
   const here = fill.filter((hit) => hit.place === 'place-9');

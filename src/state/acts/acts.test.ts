@@ -1,0 +1,89 @@
+import { COMMAND_NAMES, COMMANDS, MENUS, type Menu } from '@/core/commands';
+import { STAGES, useWorkbench } from '../store';
+import { openBench } from '../testing';
+import { demoSongs } from '@/demo';
+import { ACTS, allKeysOf, findAct, isAvailable, linesOf } from '.';
+import { actForKey } from './dispatch';
+import { keyName } from './keyNames';
+
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
+
+const repeated = (values: readonly string[]) =>
+  values.filter((value, i) => values.indexOf(value) !== i);
+const [song] = demoSongs();
+const press = (code: string, held: Partial<Record<'ctrl' | 'alt' | 'shift', true>> = {}) => ({
+  code,
+  ctrl: false,
+  meta: false,
+  alt: false,
+  shift: false,
+  ...held,
+});
+
+describe('every command', () => {
+  test.each(COMMAND_NAMES)('“%s” is in the palette, or made by an act that is', (name) => {
+    const { offer, through } = COMMANDS[name];
+    const act = findAct(offer ? name : (through ?? ''));
+    expect([name, act?.id]).toEqual([name, offer ? name : through]);
+  });
+});
+
+describe('what can be done by name', () => {
+  test.each(STAGES)('in %s has a name of its own, and no key means two things there', (stage) => {
+    openBench(song, { stage });
+    const here = ACTS.filter((act) => isAvailable(act, useWorkbench.getState()));
+    expect(repeated(here.map(({ name }) => name))).toEqual([]);
+    const own = here.filter((act) => act.stage);
+    expect(repeated(own.flatMap(({ keys }) => keys ?? []))).toEqual([]);
+    const everywhere = here.filter((act) => !act.stage);
+    expect(repeated(everywhere.flatMap(({ keys }) => keys ?? []))).toEqual([]);
+  });
+
+  test('has an id of its own', () => {
+    expect(repeated(ACTS.map(({ id }) => id))).toEqual([]);
+  });
+
+  test.each(Object.keys(MENUS) as Menu[])('in the menu %s has a letter of its own', (menu) => {
+    const letters = linesOf(menu).map((act) => act.menu!.letter);
+    expect(letters.length).toBeGreaterThan(1);
+    expect(repeated(letters)).toEqual([]);
+  });
+});
+
+describe('a key', () => {
+  test('does what is of the stage before what is everywhere, and nothing on another stage', () => {
+    openBench(song, { stage: 'weave' });
+    expect(actForKey(press('KeyD', { ctrl: true }), useWorkbench.getState())?.id).toBe(
+      'repeat-place',
+    );
+    openBench(song, { stage: 'shape' });
+    expect(actForKey(press('KeyD', { ctrl: true }), useWorkbench.getState())?.id).toBe('duplicate');
+    openBench(song, { stage: 'balance' });
+    expect(actForKey(press('KeyD', { ctrl: true }), useWorkbench.getState())).toBeUndefined();
+    expect(actForKey(press('Space'), useWorkbench.getState())?.id).toBe('play');
+  });
+
+  test('is the physical one, with all that is held, in any order', () => {
+    openBench(song, { stage: 'shape' });
+    const id = (...key: Parameters<typeof press>) =>
+      actForKey(press(...key), useWorkbench.getState())?.id;
+    expect(id('Slash', { shift: true })).toBe('keys');
+    expect(id('KeyP', { shift: true, alt: true })).toBe('controller');
+    expect([id('KeyZ', { ctrl: true }), id('KeyZ', { ctrl: true, shift: true })]).toEqual([
+      'undo',
+      'redo',
+    ]);
+    expect([id('Digit9'), id('KeyZ'), id('F1')]).toEqual(['strike-9', 'zoom-fit', 'keys']);
+  });
+
+  test('is said as it is printed', () => {
+    expect(['mod+shift+z', 'shift+slash', 'alt+left', 'period'].map(keyName)).toEqual([
+      'Ctrl Shift Z',
+      '?',
+      'Alt ←',
+      '.',
+    ]);
+    expect(allKeysOf(findAct('humanize')!)).toBe('T then H');
+  });
+});
