@@ -273,8 +273,6 @@ export async function chooseFromMenu(page: Page, group: string, letter: string):
   await page.waitForSelector('[role=menu] [role=menuitem]', { timeout: PATIENCE });
   await keys(page, letter);
   await page.waitForSelector('[role=menu]', { hidden: true, timeout: PATIENCE });
-  // The line is run once the menu has given the focus back.
-  await nothingInFront(page);
   await drawn(page);
 }
 

@@ -112,7 +112,7 @@ describe('a MIDI file that comes in', () => {
     await dropFile(page, 'odd seven.mid', odd);
     await seesText(page, 'Outside General MIDI, kept as pieces of their own: Note 100, Note 28');
     await pressButton(page, 'open as a new song');
-    await atStage(page, 'shape');
+    await atStage(page, 'weave');
     await seesText(page, 'Note 28');
     await keys(page, 'Control+e');
     await atStage(page, 'deliver');

@@ -320,7 +320,14 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
     field.dispatchEvent(new Event('change', { bubbles: true }));
   }, Buffer.from(bytes).toString('base64'));
   await changing(page, () => pressButton(page, 'take it as a guide'));
-  await seesText(page, '3 notes from bar 1');
+  await seesText(page, '3 notes');
+  const bar = await named(page, 'low line, from bar');
+  expect(await bar.evaluate((field) => (field as HTMLInputElement).value)).toBe('1');
+  await bar.click();
+  await changing(page, () => keys(page, 'Control+a', '5', 'Enter'));
+  // It may go along with the section that is there, or stay where it is.
+  await changing(page, async () => (await named(page, 'moves along with verse 1')).click());
+  await changing(page, async () => (await named(page, 'moves along with verse 1')).click());
 });
 
 test('patterns of the shelf are dragged into another order', async () => {

@@ -83,8 +83,8 @@ async function walkTo(piece: string, step: number): Promise<void> {
 }
 
 async function setTempo(from: number, to: number): Promise<void> {
-  await (await named(page, `${from} bpm: press to change the tempo`)).click();
-  await (await named(page, 'tempo (bpm)')).click();
+  await (await named(page, `tempo: ${from} bpm. Press to change it.`)).click();
+  await (await named(page, 'tempo of the song')).click();
   await keys(page, 'Control+a');
   await page.keyboard.type(String(to));
   await keys(page, 'Enter', 'Escape');
@@ -96,7 +96,7 @@ async function setTempo(from: number, to: number): Promise<void> {
 /** Hats on every second step of a bar, a backbeat and a kick: what the tools are tried on. */
 async function beat(): Promise<void> {
   for (let step = 0; step < 16; step += 2) {
-    await press(page, await stepPoint(page, 'hihat', step * STEP, 86));
+    await press(page, await stepPoint(page, 'hihat', step * STEP, step % 4 === 0 ? 86 : 64));
   }
   await press(page, await stepPoint(page, 'snare', 4 * STEP, 110));
   await press(page, await stepPoint(page, 'kick', 0, 120));

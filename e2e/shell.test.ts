@@ -127,8 +127,8 @@ describe('finding one’s way', () => {
 
   test('tempo is changed in the header and undone', async () => {
     await goTo(page, `${DEMO}/shape`);
-    await (await named(page, '104 bpm: press to change the tempo')).click();
-    const field = await named(page, 'tempo (bpm)');
+    await (await named(page, 'tempo: 104 bpm at first. Press to change it.')).click();
+    const field = await named(page, 'tempo of the song');
     await field.click();
     await changing(page, () => keys(page, 'Control+a', '9', '0', 'Enter'));
     await keys(page, 'Escape');

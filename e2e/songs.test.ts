@@ -1,5 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import {
+  atStage,
   changing,
   DEMO,
   eventually,
@@ -107,22 +108,26 @@ describe('the list of songs', () => {
 
 describe('what is stored', () => {
   test('by a newer version is not opened and not lost', async () => {
-    await spoil('demo-slack', 'song.format = 4');
+    await spoil('demo-slack', 'song.format = 5');
     await page.goto(`${HOME}/song/demo-slack/shape`);
-    await seesText(page, 'saved by a newer Verse Loom (form 4');
+    await seesText(page, 'saved by a newer Verse Loom (form 5');
     await seesText(page, 'save the stored copy');
   });
 
-  test('by an older version, or damaged, is said in words', async () => {
+  test('by an early trial is said in words; what is sound of a damaged song is opened', async () => {
     await spoil('demo-slack', 'song.format = 0');
     await page.goto(`${HOME}/song/demo-slack/shape`);
     await seesText(page, 'saved by an early trial');
     await spoil(
       'demo-slack',
-      'song.format = 1; song.patterns[0].strands.find((s) => s.hits.length).hits[0].velocity = 900',
+      'song.format = 4; song.patterns[0].strands.find((s) => s.hits.length).hits[0].velocity = 900',
     );
     await page.goto(`${HOME}/song/demo-slack/shape`);
+    await seesText(page, 'Parts of this song are damaged');
     await seesText(page, 'A velocity must be a whole number from 1 to 127');
+    await pressButton(page, 'go on');
+    await atStage(page, 'shape');
+    expect((await page.$$('[role=gridcell]:not([aria-label$=empty])')).length).toBeGreaterThan(8);
     await page.goto(`${HOME}/song/nothing/shape`);
     await seesText(page, 'This song is not in this browser');
   });
