@@ -3,9 +3,18 @@ import nextTs from 'eslint-config-next/typescript';
 import prettier from 'eslint-config-prettier';
 import boundaries from 'eslint-plugin-boundaries';
 
+/**
+ * The folders of the core in order, foundations first: each may import those before it, through their
+ * faces, and none behind it.
+ */
+const coreFolders = [
+  ...['time', 'random', 'memo', 'model', 'pattern', 'weave', 'tab', 'midi', 'library', 'guide'],
+  ...['sound', 'engine', 'commands', 'testing'],
+];
+
 /** One folder of src is one layer. What a layer may import besides itself stands behind it. */
 const layers = {
-  core: [],
+  face: ['core'],
   demo: ['core'],
   workers: ['core'],
   audio: ['core'],
@@ -18,22 +27,41 @@ const layers = {
   app: ['server', 'shell', 'stage', 'look', 'state', 'core'],
 };
 
-const elements = Object.keys(layers).map((type) =>
-  type === 'stage'
-    ? { type, pattern: 'src/stages/*', capture: ['stage'] }
-    : { type, pattern: `src/${type}` },
-);
+const patterns = {
+  stage: { pattern: 'src/stages/*', capture: ['stage'] },
+  face: { pattern: 'src/core' },
+};
+const elements = [
+  { type: 'core', pattern: 'src/core/*', capture: ['folder'] },
+  ...Object.keys(layers).map((type) => ({
+    type,
+    ...(patterns[type] ?? { pattern: `src/${type}` }),
+  })),
+];
 
 const to = (type, captured) => ({ to: { element: captured ? { type, captured } : { type } } });
 
-const policies = Object.entries(layers).map(([type, others]) => ({
-  from: { element: { type } },
-  // Stages do not see each other: what they share is in look/ or in the core.
-  allow: [
-    type === 'stage' ? to('stage', { stage: '{{from.element.captured.stage}}' }) : to(type),
-    ...others.map((other) => to(other)),
-  ],
-}));
+const policies = [
+  ...Object.entries(layers).map(([type, others]) => ({
+    from: { element: { type } },
+    // Stages do not see each other: what they share is in look/ or in the core.
+    allow: [
+      type === 'stage' ? to('stage', { stage: '{{from.element.captured.stage}}' }) : to(type),
+      ...others.map((other) => to(other)),
+      ...(others.includes('core') ? [to('face')] : []),
+    ],
+  })),
+  ...coreFolders.map((folder, i) => ({
+    from: { element: { type: 'core', captured: { folder } } },
+    allow: coreFolders.slice(0, i + 1).map((other) => to('core', { folder: other })),
+  })),
+];
+
+/** The core is imported by the faces of its folders: their index.ts. */
+const FACES = {
+  group: ['@/core/*/*', '!@/core/testing/*'],
+  message: 'import the face of the folder: @/core/<folder>',
+};
 
 const config = [
   { ignores: ['.next/**', 'public/worklet/**', 'next-env.d.ts', '.tmp/**', 'coverage/**'] },
@@ -58,6 +86,8 @@ const config = [
       'import/resolver': { typescript: { project: './tsconfig.json' } },
     },
     rules: {
+      'import/no-cycle': 'error',
+      'no-restricted-imports': ['error', { patterns: [FACES] }],
       'boundaries/dependencies': [
         'error',
         {
@@ -76,15 +106,24 @@ const config = [
         'error',
         {
           patterns: [
-            'react',
-            'react-*',
-            'next',
-            'next/*',
-            '@mui/*',
-            'dexie',
-            'zustand',
-            'comlink',
-            '@/*',
+            {
+              group: [
+                'react',
+                'react-*',
+                'next',
+                'next/*',
+                '@mui/*',
+                'dexie',
+                'zustand',
+                'comlink',
+              ],
+              message: 'the core has no interface and no storage',
+            },
+            { group: ['@/*'], message: 'the core imports nothing of other layers' },
+            {
+              regex: '^\\.\\./(?!testing/|\\.\\./)[^/]+/',
+              message: 'import the face of the folder: ../<folder>',
+            },
           ],
         },
       ],

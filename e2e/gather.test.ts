@@ -321,13 +321,15 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
   }, Buffer.from(bytes).toString('base64'));
   await changing(page, () => pressButton(page, 'take it as a guide'));
   await seesText(page, '3 notes');
-  const bar = await named(page, 'low line, from bar');
+  const bar = await named(page, 'Track 1, from bar');
   expect(await bar.evaluate((field) => (field as HTMLInputElement).value)).toBe('1');
   await bar.click();
   await changing(page, () => keys(page, 'Control+a', '5', 'Enter'));
   // It may go along with the section that is there, or stay where it is.
-  await changing(page, async () => (await named(page, 'moves along with verse 1')).click());
-  await changing(page, async () => (await named(page, 'moves along with verse 1')).click());
+  const anchor = () => page.$$('[role=dialog] [role=switch]').then((all) => all.at(-1)!.click());
+  await changing(page, anchor);
+  await seesText(page, 'moves along with verse 1');
+  await changing(page, anchor);
 });
 
 test('patterns of the shelf are dragged into another order', async () => {

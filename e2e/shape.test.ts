@@ -84,7 +84,7 @@ async function walkTo(piece: string, step: number): Promise<void> {
 
 async function setTempo(from: number, to: number): Promise<void> {
   await (await named(page, `tempo: ${from} bpm. Press to change it.`)).click();
-  await (await named(page, 'tempo of the song')).click();
+  await (await named(page, 'tempo of the song (bpm)')).click();
   await keys(page, 'Control+a');
   await page.keyboard.type(String(to));
   await keys(page, 'Enter', 'Escape');

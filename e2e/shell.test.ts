@@ -128,7 +128,7 @@ describe('finding one’s way', () => {
   test('tempo is changed in the header and undone', async () => {
     await goTo(page, `${DEMO}/shape`);
     await (await named(page, 'tempo: 104 bpm at first. Press to change it.')).click();
-    const field = await named(page, 'tempo of the song');
+    const field = await named(page, 'tempo of the song (bpm)');
     await field.click();
     await changing(page, () => keys(page, 'Control+a', '9', '0', 'Enter'));
     await keys(page, 'Escape');

@@ -137,8 +137,12 @@ function Row({ guide }: { guide: Guide }) {
         <CloseIcon fontSize="small" />
       </IconButton>
       <FormControlLabel
-        sx={{ gridColumn: '1 / -1' }}
-        label={home ? `moves along with ${placeName(song, home)}` : 'moves along with its section'}
+        sx={{ gridColumn: '1 / -1', ml: 0, mt: -1.5 }}
+        label={
+          home
+            ? `moves along with ${placeName(song, home)}`
+            : 'moves along with the section it starts in'
+        }
         control={
           <Switch
             size="small"

@@ -55,7 +55,7 @@ export function TempoField() {
         slotProps={{ paper: { sx: { p: 2, display: 'grid', gap: 1.5, maxHeight: 420 } } }}
       >
         <NumberField
-          label="tempo of the song"
+          label="tempo of the song (bpm)"
           value={song.bpm}
           min={MIN_BPM}
           max={MAX_BPM}
@@ -63,8 +63,12 @@ export function TempoField() {
           width={168}
           onChange={(value) => edit({ type: 'set tempo', bpm: value })}
         />
-        {own.map((change) => (
-          <OwnTempo key={`${change.place} ${change.at}`} change={change} />
+        {own.map((change, i) => (
+          <OwnTempo
+            key={`${change.place} ${change.at}`}
+            change={change}
+            leads={i + 1 < own.length || change.place !== song.places.at(-1)?.id}
+          />
         ))}
         <OwnTempoHere />
       </Popover>
@@ -74,8 +78,8 @@ export function TempoField() {
 
 const rounded = (bpm: number) => Math.round(bpm * 100) / 100;
 
-/** A tempo that a section has of its own, from a beat of it on. */
-function OwnTempo({ change }: { change: PlacedTempo }) {
+/** A tempo that a section has of its own, from a beat of it on. @param leads another one follows it */
+function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
   const song = useWorkbench((state) => state.history!.song);
   const { place, at, tick, bpm, glide } = change;
   const { bar, beat } = positionAt(song, tick);
@@ -83,7 +87,7 @@ function OwnTempo({ change }: { change: PlacedTempo }) {
   return (
     <Box role="group" aria-label={where} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
       <NumberField
-        label={where}
+        label={`${where} (bpm)`}
         value={bpm}
         min={MIN_BPM}
         max={MAX_BPM}
@@ -91,16 +95,21 @@ function OwnTempo({ change }: { change: PlacedTempo }) {
         width={168}
         onChange={(value) => edit({ type: 'set tempo at', place, at, bpm: value })}
       />
-      <FormControlLabel
-        label="glides to the next"
-        control={
-          <Switch
-            size="small"
-            checked={glide ?? false}
-            onChange={(_, next) => edit({ type: 'glide tempo', place, at, glide: next })}
+      <Box sx={{ flex: 1, minWidth: 168 }}>
+        {leads && (
+          <FormControlLabel
+            sx={{ ml: 0.5 }}
+            label="glides to the next"
+            control={
+              <Switch
+                size="small"
+                checked={glide ?? false}
+                onChange={(_, next) => edit({ type: 'glide tempo', place, at, glide: next })}
+              />
+            }
           />
-        }
-      />
+        )}
+      </Box>
       <IconButton
         size="small"
         aria-label={`take away the tempo ${where}`}
