@@ -6,7 +6,8 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACT_GROUPS, ACTS, allKeysOf, STRENGTHS, type Act, type ActGroup } from '@/state/acts';
+import { ACT_GROUPS, type ActGroup } from '@/state/acts';
+import { keyRows } from '@/state/acts/keyTable';
 import { closeDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
 
@@ -39,7 +40,7 @@ export function KeysDialog() {
       <DialogTitle id="keys-title">Keys and strokes</DialogTitle>
       <DialogContent sx={{ columns: { xs: 2, md: 3 }, columnGap: 4 }} tabIndex={0}>
         {(Object.keys(ACT_GROUPS) as ActGroup[]).map((group) => (
-          <KeyGroup key={group} title={ACT_GROUPS[group]} rows={rowsOf(group)} />
+          <KeyGroup key={group} title={ACT_GROUPS[group]} rows={keyRows(group)} />
         ))}
         <KeyGroup title="Shape, with the mouse" rows={STROKES} />
       </DialogContent>
@@ -49,18 +50,6 @@ export function KeysDialog() {
         </Button>
       </DialogActions>
     </WhileOpen>
-  );
-}
-
-/** What is listed under a group, with its keys; the strengths of the digits are one row. */
-function rowsOf(group: ActGroup): (readonly [string, string])[] {
-  const isStrength = ({ id }: Act) => id.startsWith('strike-');
-  const digits = [`1 to ${STRENGTHS.length}`, 'place a hit, from ghost note to hardest accent'];
-  return ACTS.filter((act) => act.group === group && allKeysOf(act) !== '').flatMap(
-    (act, i, all): (readonly [string, string])[] => {
-      if (!isStrength(act)) return [[allKeysOf(act), act.name]];
-      return i > 0 && isStrength(all[i - 1]) ? [] : [[digits[0], digits[1]]];
-    },
   );
 }
 

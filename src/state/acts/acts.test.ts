@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { COMMAND_NAMES, COMMANDS, MENUS, type Menu } from '@/core/commands';
 import { STAGES, useWorkbench } from '../store';
 import { openBench } from '../testing';
@@ -5,6 +6,7 @@ import { demoSongs } from '@/demo';
 import { ACTS, allKeysOf, findAct, isAvailable, linesOf } from '.';
 import { actForKey } from './dispatch';
 import { keyName } from './keyNames';
+import { withKeyTable } from './keyTable';
 
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
@@ -86,4 +88,9 @@ describe('a key', () => {
     ]);
     expect(allKeysOf(findAct('humanize')!)).toBe('T then H');
   });
+});
+
+test('the README has the keys that there are; npm run keys writes them', () => {
+  const text = readFileSync('README.md', 'utf8');
+  expect(text).toBe(withKeyTable(text));
 });
