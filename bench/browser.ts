@@ -113,7 +113,7 @@ async function paint(browser: Browser): Promise<Figure> {
   return {
     name: 'paint',
     ratio: press / empty,
-    bound: 3,
+    bound: 1.5,
     detail: `press to frame ${press.toFixed(1)} ms, empty state change ${empty.toFixed(1)} ms, 95th percentiles of 120`,
   };
 }

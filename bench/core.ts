@@ -1,5 +1,20 @@
 import { parseMidi } from 'midi-file';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { applyCommand, importMidi, timeline, type Command, type Song } from '../src/core';
+import { advance, newHistory } from '../src/core/commands';
+import {
+  BLOCK,
+  compileDesk,
+  compileLoop,
+  compileScore,
+  Engine,
+  notesIn,
+  soundsFor,
+  type Cued,
+} from '../src/core/engine';
+import { cloth, clothByFamily } from '../src/core/weave';
+import { readSong } from '../src/storage/songRecord';
 import { fileOf } from '../src/core/testing/arbitraries';
 import { seeded } from '../src/core/random';
 import { longSong } from './material';
@@ -12,7 +27,7 @@ interface Timed {
 }
 
 /** Runs of one candidate before the next has its turn. */
-const BLOCK = 20;
+const RUNS = 20;
 /** The first blocks of each are not counted: in them the code is still being compiled. */
 const WARM_UP = 3;
 
@@ -24,7 +39,7 @@ function medians(blocks: number, ...candidates: Timed[]): number[] {
   const took = candidates.map((): number[] => []);
   for (let block = -WARM_UP; block < blocks; block++) {
     candidates.forEach(({ prepare, run }, i) => {
-      for (let n = 0; n < BLOCK; n++) {
+      for (let n = 0; n < RUNS; n++) {
         const input = prepare?.();
         const start = performance.now();
         run(input);
@@ -38,7 +53,7 @@ function medians(blocks: number, ...candidates: Timed[]): number[] {
 const ms = (value: number) => `${value.toFixed(2)} ms`;
 
 export function coreFigures(): Figure[] {
-  return [midiImport(), ...timelines()];
+  return [midiImport(), ...timelines(), opening(), liveEdit(), undoMemory()];
 }
 
 function midiImport(): Figure {
@@ -110,4 +125,92 @@ function timelines(): Figure[] {
       detail: `one placed hit and its timeline ${ms(edited)}, the full timeline ${ms(whole)}`,
     },
   ];
+}
+
+/** Opening a stored song, over parsing the same as JSON. */
+function opening(): Figure {
+  const text = JSON.stringify(longSong(120));
+  const [parse, open] = medians(
+    2,
+    { run: () => JSON.parse(text) },
+    { prepare: () => JSON.parse(text), run: (stored) => readSong(stored) },
+  );
+  return {
+    name: 'open',
+    ratio: open / parse,
+    bound: 4,
+    detail: `opening ${ms(open)}, JSON.parse ${ms(parse)}, 60,000 hits`,
+  };
+}
+
+/** What the audio thread does more in a block in which a changed song comes, over a block's time. */
+function liveEdit(): Figure {
+  const rate = 48_000;
+  const song = longSong();
+  const loop = { from: 0, to: 8 * 3840 };
+  const cue = (of: Song): Cued => {
+    const score = compileScore(of);
+    return { score, loop: compileLoop(score, loop.from, loop.to) };
+  };
+  const cues = [song, { ...song, bpm: 126 }].map(cue);
+  const engine = new Engine(rate);
+  for (const sound of soundsFor(notesIn(cues[0].score), rate)) engine.load(sound);
+  engine.setDesk(compileDesk(song));
+  engine.setScore(cues[0]);
+  engine.play({ from: 0 });
+  const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
+  let round = 0;
+  const [plain, edited] = medians(
+    20,
+    { run: () => engine.process(left, right, BLOCK) },
+    {
+      run: () => {
+        engine.setScore(cues[round++ % 2]);
+        engine.process(left, right, BLOCK);
+      },
+    },
+  );
+  const block = (BLOCK / rate) * 1000;
+  return {
+    name: 'edit.live',
+    ratio: Math.max(0, edited - plain) / block,
+    bound: 0.25,
+    detail: `a block ${ms(plain)}, with a changed song ${ms(edited)}, of ${ms(block)}; 25,000 hits`,
+  };
+}
+
+/** What a thousand edits keep alive, with all that is drawn and heard computed after each. */
+function undoMemory(): Figure {
+  setFlagsFromString('--expose-gc');
+  const collect = runInNewContext('gc') as () => void;
+  const used = () => {
+    collect();
+    const { heapUsed, arrayBuffers } = process.memoryUsage();
+    return (heapUsed + arrayBuffers) / 2 ** 20;
+  };
+  let history = newHistory(longSong(40));
+  const look = ({ song }: { song: Song }) => [cloth(song), clothByFamily(song), compileScore(song)];
+  look(history);
+  const before = used();
+  for (let n = 0; n < 1000; n++) {
+    const song = applyCommand(history.song, {
+      type: 'place hits',
+      pattern: `p${n % 40}`,
+      hits: [
+        {
+          piece: 'cowbell',
+          hit: { id: `n${n}`, at: (n % 128) * 240, push: 0, velocity: 90, articulation: 'struck' },
+        },
+      ],
+    });
+    history = advance(history, song, 'place hit');
+    look(history);
+  }
+  const cost = used() - before;
+  return {
+    name: 'undo.memory',
+    ratio: cost / 60,
+    bound: 1,
+    detail: `${cost.toFixed(1)} MB for ${history.past.length} steps of a 20,000-hit song; 60 MB are allowed`,
+  };
 }
