@@ -203,25 +203,16 @@ describe('candidates for the chorus', () => {
   });
 });
 
-/** Drags a strand onto the ribbon with the browser's own drag and drop. */
-function dragStrandOnto(name: string, share: number): Promise<void> {
-  return page.evaluate(
-    (label, where) => {
-      const from = document.querySelector(`[aria-label="${label}"]`)!;
-      const to = document.querySelector('[data-ribbon]')!;
-      const { left, top, width } = to.getBoundingClientRect();
-      const at = { clientX: left + width * where, clientY: top + 30, bubbles: true };
-      const dataTransfer = new DataTransfer();
-      const send = (target: Element, type: string) =>
-        target.dispatchEvent(new DragEvent(type, { ...at, cancelable: true, dataTransfer }));
-      send(from, 'dragstart');
-      send(to, 'dragover');
-      send(to, 'drop');
-      send(from, 'dragend');
-    },
-    name,
-    share,
-  );
+/** Drags a strand onto the ribbon, at a share of its width. */
+async function dragStrandOnto(name: string, share: number): Promise<void> {
+  const from = (await (await named(page, name)).boundingBox())!;
+  const to = (await (await page.waitForSelector('[data-ribbon]'))!.boundingBox())!;
+  const end = { x: to.x + to.width * share, y: to.y + 30 };
+  await drag(page, [
+    { x: from.x + from.width / 2, y: from.y + from.height / 2 },
+    { x: end.x, y: end.y - 60 },
+    end,
+  ]);
 }
 
 describe('files of one’s own', () => {

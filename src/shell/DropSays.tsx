@@ -1,13 +1,14 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDragging } from '@/state/gather/taking';
+import { useCarried } from '@/state/gather/taking';
 
-/** While a strand is dragged: what dropping it here would do. */
+/** While a strand is carried: what dropping it here would do. */
 export function DropSays() {
-  const pattern = useDragging((state) => state.pattern);
-  const says = useDragging((state) => state.says);
-  if (!pattern && !says) return null;
+  const pattern = useCarried((state) => state.pattern);
+  const groove = useCarried((state) => state.groove);
+  const says = useCarried((state) => state.says);
+  if (!pattern && !groove) return null;
   return (
     <Box
       role="status"
@@ -27,7 +28,9 @@ export function DropSays() {
       }}
     >
       {says ??
-        'drop it on a section of the song (with Shift: only there), or on a pattern of the shelf'}
+        (groove
+          ? 'its hits are on their way'
+          : 'drop it on a section of the song (with Shift: only there), or on a pattern of the shelf')}
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
 import {
   useDeferredValue,
@@ -22,7 +23,7 @@ import { ClothCanvas } from '@/look/ClothCanvas';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench } from '@/state/store';
 import type { Range } from '@/core/weave';
-import { placeZone } from '@/state/gather/taking';
+import { placeTarget } from '@/state/gather/taking';
 import { locate, playhead, setHear, setSongLoop } from '@/state/transport/transport';
 import { Transport } from './Transport';
 
@@ -59,6 +60,15 @@ function SongMap() {
     () => woven.rows.map(() => Math.floor((MAP_HEIGHT + 1) / woven.rows.length) - 1),
     [woven],
   );
+  const { setNodeRef } = useDroppable({
+    id: 'ribbon',
+    data: {
+      target: placeTarget(({ x }) => {
+        const tick = x * woven.length;
+        return laid.find(({ start, end }) => tick >= start && tick < end)?.place.id;
+      }),
+    },
+  });
   if (laid.length === 0) {
     return (
       <Box sx={{ flex: 1, color: 'text.secondary' }}>
@@ -66,13 +76,12 @@ function SongMap() {
       </Box>
     );
   }
-  const zone = placeZone(({ clientX, currentTarget }) => {
-    const { left, width } = currentTarget.getBoundingClientRect();
-    const tick = ((clientX - left) / width) * woven.length;
-    return laid.find(({ start, end }) => tick >= start && tick < end)?.place.id;
-  });
   return (
-    <Box data-ribbon sx={{ flex: 1, minWidth: 0, alignSelf: 'stretch', pt: '10px' }} {...zone}>
+    <Box
+      ref={setNodeRef}
+      data-ribbon
+      sx={{ flex: 1, minWidth: 0, alignSelf: 'stretch', pt: '10px' }}
+    >
       <Box sx={{ position: 'relative', height: 18, fontSize: 12, color: 'text.secondary' }}>
         {laid.map((place) => (
           <Box

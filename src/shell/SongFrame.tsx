@@ -14,6 +14,7 @@ import { openSong } from '@/state/session/session';
 import { prepareSongs } from '@/state/session/songsList';
 import { useWorkbench } from '@/state/store';
 import { connectPlayer } from '@/state/transport/transport';
+import { Carrying } from './Carrying';
 import { DropSays } from './DropSays';
 import { asksForFreshDemo } from './freshDemo';
 import { Header } from './Header';
@@ -44,17 +45,19 @@ export function SongFrame({ id, children }: { id: string; children: ReactNode })
     );
   }
   return (
-    <Box
-      sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto auto minmax(0, 1fr) auto' }}
-    >
-      <Header />
-      <Banner />
-      <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
-        {children}
+    <Carrying>
+      <Box
+        sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto auto minmax(0, 1fr) auto' }}
+      >
+        <Header />
+        <Banner />
+        <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
+          {children}
+        </Box>
+        <Ribbon />
+        <DropSays />
       </Box>
-      <Ribbon />
-      <DropSays />
-    </Box>
+    </Carrying>
   );
 }
 

@@ -5,14 +5,15 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useShallow } from 'zustand/react/shallow';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import { useDraggable } from '@dnd-kit/core';
+import { memo, useDeferredValue, useEffect, useMemo, useRef, type ReactNode } from 'react';
 import type { Groove, SortBy } from '@/core/library';
 import { meterName } from '@/core/time';
 import { chooseGroove, clearFilter, sortBy, stopLike, useGather } from '@/state/gather/gather';
 import { listed, passedId } from '@/state/gather/listing';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport/transport';
-import { endStrandDrag, startGrooveDrag } from '@/state/gather/taking';
+import { carryGroove } from '@/state/gather/taking';
 import { PrintCanvas } from './PrintCanvas';
 import styles from './Gather.module.css';
 
@@ -149,7 +150,7 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
             <Button onClick={clearFilter}>list the whole library again</Button>
           </Box>
         )}
-        <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
+        <Grip height={rows.getTotalSize()}>
           {rows.getVirtualItems().map(({ index, start }) => {
             const groove = list[index];
             return (
@@ -171,11 +172,33 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
               />
             );
           })}
-        </div>
+        </Grip>
       </div>
     </Box>
   );
 });
+
+/** Lets every row be dragged: one source for all of them, however many come and go. */
+function Grip({ height, children }: { height: number; children: ReactNode }) {
+  const held = useRef<string>(undefined);
+  const { setNodeRef, listeners } = useDraggable({
+    id: 'groove of the list',
+    data: { carry: () => held.current && carryGroove(held.current) },
+  });
+  return (
+    <div
+      ref={setNodeRef}
+      style={{ height, position: 'relative' }}
+      onPointerDown={(event) => {
+        const row = (event.target as HTMLElement).closest<HTMLElement>('[data-groove]');
+        held.current = row?.dataset.groove;
+        if (row) listeners?.onPointerDown(event);
+      }}
+    >
+      {children}
+    </div>
+  );
+}
 
 function Sorter(props: {
   by: SortBy;
@@ -217,9 +240,7 @@ const Row = memo(function Row({ index, top, groove, fit, chosen, stars, mark }: 
       aria-selected={chosen}
       className={`${styles.row} ${chosen ? styles.chosen : ''} ${mark === 'passed' ? styles.passed : ''}`}
       style={{ transform: `translateY(${top}px)` }}
-      draggable
-      onDragStart={(event) => startGrooveDrag(event.nativeEvent, groove.id)}
-      onDragEnd={endStrandDrag}
+      data-groove={groove.id}
       onClick={() => void chooseGroove(groove.id)}
     >
       <div className={styles.named}>

@@ -9,10 +9,12 @@ import Checkbox from '@mui/material/Checkbox';
 import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
+import { gripOf } from '@/look/grip';
 import { spotSx } from '@/look/spot';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/session/edit';
@@ -20,10 +22,9 @@ import { goToStage } from '@/state/routes';
 import { setAside, showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import {
-  endStrandDrag,
+  carryPattern,
   joinChosen,
-  shelfZone,
-  startPatternDrag,
+  shelfTarget,
   takeApart,
   type ShelfSpot,
 } from '@/state/gather/taking';
@@ -102,15 +103,21 @@ function Kept(props: {
   const { pattern, uses, chosen, onChoose, onMove } = props;
   const { id, name, dye, notes = '', stars, tags = [] } = pattern;
   const [spot, setSpot] = useState<ShelfSpot>();
+  const { setNodeRef } = useDroppable({ id, data: { target: shelfTarget(id, setSpot) } });
+  const { setNodeRef: setDragRef, listeners } = useDraggable({
+    id,
+    data: { carry: () => carryPattern(pattern) },
+  });
   const bars = Math.round(barsOf(pattern) * 100) / 100;
   return (
     <Box
       component="li"
       data-pattern={id}
-      draggable
-      onDragStart={(event) => startPatternDrag(event.nativeEvent, pattern)}
-      onDragEnd={endStrandDrag}
-      {...shelfZone(id, setSpot)}
+      ref={(element: HTMLElement | null) => {
+        setNodeRef(element);
+        setDragRef(element);
+      }}
+      {...gripOf(listeners)}
       sx={{
         display: 'grid',
         gridTemplateColumns: '28px 28px minmax(0, 1fr) auto',

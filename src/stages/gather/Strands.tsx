@@ -1,11 +1,13 @@
+import { useDraggable } from '@dnd-kit/core';
 import { useEffect, useRef, type PointerEvent } from 'react';
 import type { Pattern, Strand } from '@/core';
-import { articulationOf, pieceOf } from '@/core/model';
+import { articulationOf, pieceOf, type PieceId } from '@/core/model';
 import { barTicks, beatTicks } from '@/core/time';
+import { gripOf } from '@/look/grip';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
 import { chooseBars, togglePiece, useGather } from '@/state/gather/gather';
-import { endStrandDrag, startStrandDrag } from '@/state/gather/taking';
+import { carryStrand } from '@/state/gather/taking';
 import styles from './Gather.module.css';
 
 /** A groove strand by strand. Press a name to hear only that; drag it onto the song or the shelf. */
@@ -29,24 +31,10 @@ export function Strands({ pattern }: { pattern: Pattern }) {
   return (
     <div role="group" aria-label="strands of the groove" style={{ display: 'grid', gap: 2 }}>
       {strands.map((strand) => {
-        const { name, articulations } = pieceOf(strand.piece);
         const on = pieces.includes(strand.piece);
         return (
           <div key={strand.piece} className={styles.strand}>
-            <button
-              type="button"
-              className={styles.piece}
-              aria-pressed={on}
-              aria-label={`only ${name}`}
-              title={`press: hear only ${name.toLowerCase()} of it; drag: take it somewhere`}
-              draggable
-              onDragStart={(event) => startStrandDrag(event.nativeEvent, pattern, strand.piece)}
-              onDragEnd={endStrandDrag}
-              onClick={() => togglePiece(strand.piece)}
-            >
-              <PieceSign head={articulations[0].head} size={12} />
-              {name}
-            </button>
+            <StrandName pattern={pattern} piece={strand.piece} on={on} />
             <div
               className={styles.picture}
               title={count > 1 ? 'drag to cut bars out; press twice for all of it' : undefined}
@@ -76,6 +64,30 @@ export function Strands({ pattern }: { pattern: Pattern }) {
         );
       })}
     </div>
+  );
+}
+
+function StrandName(props: { pattern: Pattern; piece: PieceId; on: boolean }) {
+  const { pattern, piece, on } = props;
+  const { name, articulations } = pieceOf(piece);
+  const { setNodeRef, listeners } = useDraggable({
+    id: `strand ${piece}`,
+    data: { carry: () => carryStrand(pattern, piece) },
+  });
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      className={styles.piece}
+      aria-pressed={on}
+      aria-label={`only ${name}`}
+      title={`press: hear only ${name.toLowerCase()} of it; drag: take it somewhere`}
+      {...gripOf(listeners)}
+      onClick={() => togglePiece(piece)}
+    >
+      <PieceSign head={articulations[0].head} size={12} />
+      {name}
+    </button>
   );
 }
 

@@ -1,6 +1,6 @@
 'use client';
 
-import { useDroppable } from '@dnd-kit/core';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
@@ -19,6 +19,7 @@ import {
   tempoOfSong,
   type LaidPlace,
 } from '@/core/weave';
+import { gripOf } from '@/look/grip';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { GuideLine } from '@/look/GuideLine';
 import { PieceSign } from '@/look/Notehead';
@@ -26,7 +27,7 @@ import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport/transport';
-import { endStrandDrag, placeZone, startClothDrag } from '@/state/gather/taking';
+import { carryOffCloth, placeTarget, useCarried } from '@/state/gather/taking';
 import { addSection, selectPlace } from '@/state/weave/weave';
 import { HEADER, Headers } from './Headers';
 
@@ -92,8 +93,11 @@ function Facts({ song }: { song: Song }) {
   );
 }
 
+/** An empty song begins with what is dropped on it. */
+const AT_END = placeTarget(() => undefined);
+
 function EmptyCloth() {
-  const { setNodeRef, isOver } = useDroppable({ id: 'end' });
+  const { setNodeRef, isOver } = useDroppable({ id: 'end', data: { target: AT_END } });
   const name = useWorkbench((state) => state.history!.song.patterns[0]?.name);
   return (
     <Box
@@ -243,6 +247,9 @@ function gripAt(
   return undefined;
 }
 
+/** Whether a strand of the cloth is on its way: until it is dropped, the pointer does nothing else. */
+const isCarrying = () => useCarried.getState().pattern !== undefined;
+
 /** Press a bar: its section is chosen and the song plays from there. */
 function Surface(
   props: Pick<WovenProps, 'song' | 'laid' | 'woven'> & {
@@ -256,8 +263,16 @@ function Surface(
   const [grip, setGrip] = useState<Grip>();
   const carried = grip && findPattern(song, grip.cell.pattern);
   const head = useRef<HTMLDivElement>(null);
-  const { setNodeRef, isOver } = useDroppable({ id: 'cloth' });
   const length = laid.at(-1)!.end;
+  const placeAt = (tick: number) => laid.find(({ start, end }) => tick >= start && tick < end);
+  const { setNodeRef, isOver } = useDroppable({
+    id: 'cloth',
+    data: { target: placeTarget((where) => placeAt(where.x * length)?.place.id) },
+  });
+  const { setNodeRef: setGripRef, listeners } = useDraggable({
+    id: 'strand of the cloth',
+    data: { carry: () => grip && carryOffCloth(grip.cell.pattern, grip.piece) },
+  });
   const loop = useWorkbench((state) => state.songLoop);
   const chosen = useWorkbench((state) => state.placeId);
   const here = laid.find(({ place }) => place.id === chosen);
@@ -271,14 +286,13 @@ function Surface(
     const { left } = event.currentTarget.getBoundingClientRect();
     return Math.max(0, Math.min(length - 1, ((event.clientX - left) / width) * length));
   };
-  const placeAt = (tick: number) => laid.find(({ start, end }) => tick >= start && tick < end);
-  const zone = placeZone((event) => placeAt(tickOf(event))?.place.id);
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    if (isCarrying()) return;
     const { top } = event.currentTarget.getBoundingClientRect();
     setGrip(gripAt(woven, heights, tickOf(event), event.clientY - top, grip));
   };
   const onPointerUp = (event: PointerEvent<HTMLElement>) => {
-    if (event.button !== 0) return;
+    if (event.button !== 0 || isCarrying()) return;
     const tick = tickOf(event);
     const place = placeAt(tick);
     if (place) selectPlace(place.place.id);
@@ -290,8 +304,7 @@ function Surface(
       ref={setNodeRef}
       onPointerUp={onPointerUp}
       onPointerMove={onPointerMove}
-      onPointerLeave={() => setGrip(undefined)}
-      {...zone}
+      onPointerLeave={() => !isCarrying() && setGrip(undefined)}
       sx={{
         position: 'relative',
         cursor: 'pointer',
@@ -301,14 +314,10 @@ function Surface(
       {children}
       {grip && carried && (
         <Box
-          draggable
+          ref={setGripRef}
+          {...gripOf(listeners)}
           data-grip={grip.cell.pattern}
           title={`${pieceOf(grip.piece).name.toLowerCase()} of “${carried.name}”: press to play from here, drag it onto another section or a pattern of the shelf`}
-          onDragStart={(event) => startClothDrag(event.nativeEvent, grip.cell.pattern, grip.piece)}
-          onDragEnd={() => {
-            endStrandDrag();
-            setGrip(undefined);
-          }}
           sx={{
             position: 'absolute',
             top: grip.top,

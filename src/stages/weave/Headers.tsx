@@ -9,11 +9,14 @@ import { meterName } from '@/core/time';
 import { placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { useWorkbench } from '@/state/store';
 import { play } from '@/state/transport/transport';
-import { placeZone } from '@/state/gather/taking';
+import { carryPlace, placeTarget } from '@/state/gather/taking';
 import { selectPlace } from '@/state/weave/weave';
 
 /** Height of a header, without the gap below it. */
 export const HEADER = 36;
+
+/** Behind the last section. */
+const AT_END = placeTarget(() => undefined);
 
 interface HeadersProps {
   song: Song;
@@ -24,7 +27,7 @@ interface HeadersProps {
 /** The sections in order; drag one to move it. */
 export function Headers({ song, laid, x }: HeadersProps) {
   const ids = laid.map(({ place }) => place.id);
-  const { setNodeRef } = useDroppable({ id: 'end' });
+  const { setNodeRef } = useDroppable({ id: 'end', data: { target: AT_END } });
   return (
     <Box
       ref={setNodeRef}
@@ -55,13 +58,13 @@ function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: num
   );
   const { setNodeRef, listeners, attributes, transform, isDragging } = useSortable({
     id: place.id,
+    data: { carry: () => carryPlace(place.id), target: placeTarget(() => place.id) },
   });
   const count = placesOf(song, section.id);
   return (
     <Box
       role="listitem"
       ref={setNodeRef}
-      {...placeZone(() => place.id)}
       sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
       style={{
         transform: CSS.Translate.toString(transform),

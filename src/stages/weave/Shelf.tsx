@@ -18,7 +18,7 @@ import { findAct, keyOf } from '@/state/acts';
 import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { shelfZone, type ShelfSpot } from '@/state/gather/taking';
+import { carrySection, shelfTarget, type ShelfSpot } from '@/state/gather/taking';
 import { addSection } from '@/state/weave/weave';
 
 /** The patterns kept for this song. Drag one onto the cloth, or press its plus. */
@@ -69,18 +69,17 @@ export function Shelf() {
 
 function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
   const { id, name, dye } = pattern;
+  const [spot, setSpot] = useState<ShelfSpot>();
   const { setNodeRef, listeners, transform, isDragging } = useSortable({
     id: `shelf-${id}`,
-    data: { pattern: id },
+    data: { carry: () => carrySection(id), target: shelfTarget(id, setSpot) },
   });
-  const [spot, setSpot] = useState<ShelfSpot>();
   const bars = Math.round(barsOf(pattern) * 100) / 100;
   return (
     <Box
       component="li"
       ref={setNodeRef}
       {...listeners}
-      {...shelfZone(id, setSpot)}
       style={{ transform: CSS.Translate.toString(transform) }}
       sx={{
         display: 'flex',

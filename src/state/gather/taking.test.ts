@@ -9,7 +9,7 @@ import { useGather } from './gather';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import * as taking from './taking';
-import { useDragging, type DropZone, type ShelfSpot } from './taking';
+import { useCarried, type DropTarget, type ShelfSpot } from './taking';
 
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
@@ -28,66 +28,48 @@ beforeAll(() => {
 beforeEach(() => {
   openBench(song, { stage: 'weave', playing: true, placeId: song.places[2].id });
   useGather.setState({ ...useGather.getInitialState(), status: 'ready', grooves }, true);
-  taking.endStrandDrag();
+  taking.endCarrying();
 });
 
-/** What the browser says while something is dragged; heights are those of a row of 100 px. */
-const move = (share = 0.5, shiftKey = false) => {
-  const event = {
-    clientX: 0,
-    clientY: share * 100,
-    shiftKey,
-    taken: false,
-    preventDefault: () => (event.taken = true),
-    currentTarget: { getBoundingClientRect: () => ({ top: 0, height: 100 }) } as HTMLElement,
-  };
-  return event;
+/** Shares of the box of a target. */
+const at = (y = 0.5, shift = false) => ({ x: 0.5, y, shift });
+const drop = (target: DropTarget, y?: number, shift?: boolean) => {
+  target.drop(at(y, shift));
+  taking.endCarrying();
 };
-const start = () =>
-  ({ dataTransfer: { setData: jest.fn(), effectAllowed: 'none' } }) as unknown as DragEvent;
-const over = (zone: DropZone, share?: number, shift?: boolean) => {
-  const event = move(share, shift);
-  zone.onDragOver(event);
-  return { taken: event.taken, says: useDragging.getState().says };
-};
-const drop = (zone: DropZone, share?: number, shift?: boolean) => zone.onDrop(move(share, shift));
 const order = () => openSongNow().patterns.map(({ id }) => id);
 const verse = song.patterns[0];
 const chorus = laidPlaces(song).filter(({ section }) => section.name === 'chorus');
 
 describe('a strand of the cloth', () => {
-  const carry = () => taking.startClothDrag(start(), verse.id, 'hihat');
+  const carry = () => taking.carryOffCloth(verse.id, 'hihat');
   const hatsIn = (place: string) =>
     timeline(openSongNow()).filter((hit) => hit.place === place && hit.piece === 'hihat').length;
 
   test('over a section says what it would do and does it in all its places', () => {
-    const zone = taking.placeZone(() => chorus[0].place.id);
-    expect(over(zone).taken).toBe(false);
+    const zone = taking.placeTarget(() => chorus[0].place.id);
+    expect(zone.over(at())).toBeUndefined();
     carry();
-    const { taken, says } = over(zone);
-    expect([taken, says]).toEqual([
-      true,
-      expect.stringMatching(/^hi-hat of .* over chorus, 4 times over: changes 3 places$/),
-    ]);
+    expect(zone.over(at())).toMatch(/^hi-hat of .* over chorus, 4 times over: changes 3 places$/);
     drop(zone);
     for (const { place } of chorus) expect(hatsIn(place.id)).toBeGreaterThan(0);
-    expect(useDragging.getState().pattern).toBeUndefined();
+    expect(useCarried.getState().pattern).toBeUndefined();
     undo();
     expect(openSongNow()).toEqual(song);
   });
 
   test('with Shift goes onto one place alone', () => {
     carry();
-    const zone = taking.placeZone(() => chorus[1].place.id);
-    expect(over(zone, 0.5, true).says).toMatch(/changes 1 place$/);
+    const zone = taking.placeTarget(() => chorus[1].place.id);
+    expect(zone.over(at(0.5, true))).toMatch(/changes 1 place$/);
     drop(zone, 0.5, true);
     expect(chorus.map(({ place }) => hatsIn(place.id) > 0)).toEqual([false, true, false]);
   });
 
   test('over a gap does nothing', () => {
     carry();
-    const gap = taking.placeZone(() => undefined);
-    expect(over(gap).taken).toBe(false);
+    const gap = taking.placeTarget(() => undefined);
+    expect(gap.over(at())).toBeUndefined();
     drop(gap);
     expect(openSongNow()).toBe(song);
   });
@@ -95,8 +77,8 @@ describe('a strand of the cloth', () => {
   test('into a pattern takes the place of that piece, and says where it would not fit', () => {
     const seven = song.patterns.find(({ meter }) => meter.beats === 7)!;
     carry();
-    const zone = taking.shelfZone(seven.id, () => {});
-    expect(over(zone, 0.05).says).toMatch(/in place of the same piece of .*it is repeated, or cut/);
+    const zone = taking.shelfTarget(seven.id, () => {});
+    expect(zone.over(at(0.05))).toMatch(/in place of the same piece of .*it is repeated, or cut/);
     drop(zone, 0.05);
     const after = openSongNow().patterns.find(({ id }) => id === seven.id)!;
     expect(findStrand(after, 'hihat')!.hits.length).toBeGreaterThan(0);
@@ -112,18 +94,18 @@ describe('a pattern of the shelf', () => {
   function order0() {
     return song.patterns.map(({ id }) => id);
   }
-  const carry = () => taking.startPatternDrag(start(), verse);
+  const carry = () => taking.carryPattern(verse);
 
   test('goes before or behind another at its edges, and into it at its middle', () => {
     let spot: ShelfSpot | undefined;
-    const zone = taking.shelfZone(third, (now) => (spot = now));
+    const zone = taking.shelfTarget(third, (now) => (spot = now));
     carry();
-    expect(over(zone, 0.1).says).toMatch(/goes before .* on the shelf$/);
+    expect(zone.over(at(0.1))).toMatch(/goes before .* on the shelf$/);
     expect(spot).toBe('before');
-    expect(over(zone, 0.95).says).toMatch(/goes behind/);
-    expect(over(zone, 0.5).says).toMatch(/in place of the same pieces/);
-    zone.onDragLeave();
-    expect([spot, useDragging.getState().says]).toEqual([undefined, undefined]);
+    expect(zone.over(at(0.95))).toMatch(/goes behind/);
+    expect(zone.over(at(0.5))).toMatch(/in place of the same pieces/);
+    zone.leave!();
+    expect(spot).toBeUndefined();
     drop(zone, 0.95);
     expect(order().slice(0, 3)).toEqual([second, third, first]);
     expect([...order()].sort()).toEqual([...order0()].sort());
@@ -135,7 +117,22 @@ describe('a pattern of the shelf', () => {
 
   test('is not dropped on itself', () => {
     carry();
-    expect(over(taking.shelfZone(first, () => {})).taken).toBe(false);
+    const itself = taking.shelfTarget(first, () => {});
+    expect(itself.over(at())).toBeUndefined();
+    drop(itself);
+    expect(openSongNow()).toBe(song);
+  });
+
+  test('is a section where it is dropped in the song: before a place, or at the end', () => {
+    taking.carrySection(verse.id);
+    drop(taking.placeTarget(() => chorus[0].place.id));
+    const { places } = openSongNow();
+    expect(places.findIndex(({ id }) => id === chorus[0].place.id)).toBe(3);
+    taking.carrySection(verse.id);
+    drop(taking.placeTarget(() => undefined));
+    const names = laidPlaces(openSongNow()).map(({ section }) => section.name);
+    expect([names[2], names.at(-1)]).toEqual(['verse', 'verse']);
+    expect(openSongNow().places).toHaveLength(places.length + 1);
   });
 
   test('put where another one is makes the others move up', () => {
@@ -151,34 +148,44 @@ describe('a groove of the list', () => {
   test('is dragged before its hits are there, and dropped once they are', async () => {
     useWorkbench.setState({ stage: 'gather' });
     const groove = grooves[2];
-    taking.startGrooveDrag(start(), groove.id);
-    const zone = taking.placeZone(() => chorus[0].place.id);
-    expect(over(zone).taken).toBe(false);
-    expect(useDragging.getState().says).toMatch(/on their way/);
+    taking.carryGroove(groove.id);
+    const zone = taking.placeTarget(() => chorus[0].place.id);
+    expect(zone.over(at())).toBeUndefined();
+    expect(useCarried.getState().groove).toBe(groove.id);
     await gather.chooseGroove(groove.id, false);
     await new Promise((later) => setTimeout(later));
-    expect(over(zone).says).toContain(groove.name);
+    expect(zone.over(at())).toContain(groove.name);
     drop(zone);
     expect(openSongNow().patterns.at(-1)?.groove?.id).toBe(groove.id);
   });
 
   test('that is let go at once is not dropped later', async () => {
-    taking.startGrooveDrag(start(), grooves[3].id);
-    taking.endStrandDrag();
+    taking.carryGroove(grooves[3].id);
+    taking.endCarrying();
     await gather.chooseGroove(grooves[3].id, false);
     await new Promise((later) => setTimeout(later));
-    expect(useDragging.getState().pattern).toBeUndefined();
+    expect(useCarried.getState().pattern).toBeUndefined();
   });
+});
+
+test('a place of the song goes where another one is, and nowhere outside of the song', () => {
+  const [a, , c] = song.places.map(({ id }) => id);
+  taking.carryPlace(a);
+  drop(taking.placeTarget(() => undefined));
+  expect(openSongNow()).toBe(song);
+  taking.carryPlace(a);
+  drop(taking.placeTarget(() => c));
+  expect(openSongNow().places[2].id).toBe(a);
 });
 
 test('strands that are chosen together are dragged together, others alone', () => {
   const pattern = song.patterns[2];
   const [a, b] = pattern.strands.filter(({ hits }) => hits.length > 0).map(({ piece }) => piece);
   useGather.setState({ pieces: [a, b] });
-  taking.startStrandDrag(start(), pattern, a);
-  expect(useDragging.getState().pieces).toEqual([a, b]);
-  taking.startStrandDrag(start(), pattern, 'kick');
-  expect(useDragging.getState().pieces).toEqual(a === 'kick' || b === 'kick' ? [a, b] : ['kick']);
+  taking.carryStrand(pattern, a);
+  expect(useCarried.getState().pieces).toEqual([a, b]);
+  taking.carryStrand(pattern, 'kick');
+  expect(useCarried.getState().pieces).toEqual(a === 'kick' || b === 'kick' ? [a, b] : ['kick']);
 });
 
 test('in Weave what is taken goes onto the chosen section, in Gather onto what is heard', () => {

@@ -8,74 +8,79 @@ import { edit, editOrSay } from '../session/edit';
 import { chooseGroove, chosenPattern, grooveById, useGather } from './gather';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
 import { notify } from '../notices/notices';
+import { addSection, movePlace } from '../weave/weave';
 
 /** How far a strand that is laid over the song reaches. */
 export type Reach = 'place' | 'section';
 
-/** A strand that is being dragged. The browser shows only its own picture while it is. */
-interface Dragging {
+/** What is carried over the page, to be dropped somewhere. */
+interface Carried {
+  /** Strands on their way, and the pattern they are of. */
   pattern?: Pattern;
   pieces: readonly PieceId[];
-  /** The pattern of the shelf that is dragged as a whole: it can also be put elsewhere on the shelf. */
+  /** The pattern of the shelf that is carried as a whole: it can also be put elsewhere on the shelf. */
   shelf?: string;
+  /** The groove that is carried before its hits are there. */
+  groove?: string;
+  /** The pattern of the shelf that is to be a section. */
+  section?: string;
+  /** The place of the song that is to be moved. */
+  place?: string;
   /** What dropping it here would do. */
   says?: string;
 }
 
-export const useDragging = create<Dragging>(() => ({ pieces: [] }));
+export const useCarried = create<Carried>(() => ({ pieces: [] }));
 
-/** Begins to drag a strand; with others chosen beside it, all of them. */
-export function startStrandDrag(event: DragEvent, pattern: Pattern, piece: PieceId): void {
+function carry(carried: Partial<Carried>): void {
+  useCarried.setState({ pieces: [], ...carried }, true);
+}
+
+/** Carries a strand; with others chosen beside it, all of them. */
+export function carryStrand(pattern: Pattern, piece: PieceId): void {
   const { pieces } = useGather.getState();
-  const all = pieces.includes(piece) ? pieces : [piece];
-  const names = all.map((one) => pieceOf(one).name).join(', ');
-  startDrag(event, names, { pattern, pieces: all });
+  carry({ pattern, pieces: pieces.includes(piece) ? pieces : [piece] });
 }
 
-/** Drags one strand of the cloth: of the pattern that plays it there. */
-export function startClothDrag(event: DragEvent, patternId: string, piece: PieceId): void {
+/** Carries one strand of the cloth: of the pattern that plays it there. */
+export function carryOffCloth(patternId: string, piece: PieceId): void {
   const pattern = findPattern(openSongNow(), patternId);
-  if (pattern) startDrag(event, pieceOf(piece).name, { pattern, pieces: [piece] });
+  if (pattern) carry({ pattern, pieces: [piece] });
 }
 
-/** Drags a whole pattern: all its strands. */
-export function startPatternDrag(event: DragEvent, pattern: Pattern): void {
+/** Carries a whole pattern: all its strands. */
+export function carryPattern(pattern: Pattern): void {
   const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
-  const shelf = findPattern(openSongNow(), pattern.id) && pattern.id;
-  startDrag(event, pattern.name, { pattern, pieces, shelf });
+  carry({ pattern, pieces, shelf: findPattern(openSongNow(), pattern.id) && pattern.id });
 }
 
-function startDrag(event: DragEvent, text: string, dragging: Dragging): void {
-  event.dataTransfer?.setData('text/plain', text);
-  if (event.dataTransfer) event.dataTransfer.effectAllowed = 'copy';
-  useDragging.setState({ shelf: undefined, says: undefined, ...dragging });
-}
-
-/** Drags a groove of the list: it is chosen by that, and can be dropped as soon as its hits are there. */
-export function startGrooveDrag(event: DragEvent, id: string): void {
-  if (useGather.getState().chosen === id && chosenPattern()) {
-    return startPatternDrag(event, chosenPattern()!);
-  }
-  startDrag(event, grooveById(id)?.name ?? '', { pieces: [], says: 'its hits are on their way' });
+/** Carries a groove of the list: it is chosen by that, and can be dropped as soon as its hits are there. */
+export function carryGroove(id: string): void {
+  if (useGather.getState().chosen === id && chosenPattern()) return carryPattern(chosenPattern()!);
+  carry({ groove: id });
   void chooseGroove(id, false).then(() => {
     const pattern = useGather.getState().chosen === id ? chosenPattern() : undefined;
-    const { says } = useDragging.getState();
-    if (!pattern || says === undefined) return;
-    const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
-    useDragging.setState({ pattern, pieces, says: undefined });
+    if (pattern && useCarried.getState().groove === id) carryPattern(pattern);
   });
 }
 
-export function endStrandDrag(): void {
-  useDragging.setState({ pattern: undefined, pieces: [], shelf: undefined, says: undefined });
+/** Carries a pattern of the shelf into the song, to be a section there. */
+export function carrySection(patternId: string): void {
+  carry({ section: patternId });
 }
 
-function isDraggingStrands(): boolean {
-  return useDragging.getState().pattern !== undefined;
+/** Carries a place of the song elsewhere in it. */
+export function carryPlace(id: string): void {
+  carry({ place: id });
 }
 
-function saysOfDrop(says: string | undefined): void {
-  if (useDragging.getState().says !== says) useDragging.setState({ says });
+export function endCarrying(): void {
+  carry({});
+}
+
+/** Says what dropping what is carried here would do. */
+export function sayOfDrop(says: string | undefined): void {
+  if (useCarried.getState().says !== says) useCarried.setState({ says });
 }
 
 export const namesOf = (pieces: readonly PieceId[]) =>
@@ -214,27 +219,94 @@ export function placeHere(): string | undefined {
   return laid.find(({ place }) => place.id === placeId)?.place.id ?? laid[0]?.place.id;
 }
 
-/** What dropping the strands that are dragged on a pattern would do. */
+/** Where in the box of a target something is: shares of its width and height, 0 to 1. */
+export interface Where {
+  x: number;
+  y: number;
+  shift: boolean;
+}
+
+/** What a part of the page does with what is carried over it, and dropped. */
+export interface DropTarget {
+  /** @returns what dropping it here would do, where that is not plain to see */
+  over(where: Where): string | undefined;
+  leave?(): void;
+  drop(where: Where): void;
+}
+
+/**
+ * The places of the song: strands are taken onto the one that is there (with Shift only there), a
+ * pattern becomes a section before it, another place is moved to it.
+ * @param placeAt which place is there; none is the end of the song
+ */
+export function placeTarget(placeAt: (where: Where) => string | undefined): DropTarget {
+  const reachOf = ({ shift }: Where): Reach => (shift ? 'place' : 'section');
+  return {
+    over(where) {
+      const { pattern, pieces } = useCarried.getState();
+      const place = placeAt(where);
+      return pattern && place ? saysOverPlace(pattern, pieces, place, reachOf(where)) : undefined;
+    },
+    drop(where) {
+      const { pattern, pieces, section, place: moved } = useCarried.getState();
+      const { places } = openSongNow();
+      const place = placeAt(where);
+      const index = places.findIndex(({ id }) => id === place);
+      if (pattern && place) {
+        takeOverPlace(pattern, pieces, place, { reach: reachOf(where), mode: 'replace' });
+      } else if (section) addSection(section, index < 0 ? places.length : index);
+      else if (moved && index >= 0) movePlace(index, moved);
+    },
+  };
+}
+
+/** Where a pattern that is carried over another one on the shelf would go: before it, onto it, behind it. */
+export type ShelfSpot = 'before' | 'onto' | 'behind';
+
+/**
+ * A pattern of the shelf: strands take the place of its own. A pattern of the shelf that is carried to
+ * the edge of another one goes before or behind it.
+ * @param show draws where it would go; undefined is nowhere
+ */
+export function shelfTarget(id: string, show: (spot: ShelfSpot | undefined) => void): DropTarget {
+  return {
+    over(where) {
+      const { pattern, shelf } = useCarried.getState();
+      const spot = pattern && shelf !== id ? spotAt(where) : undefined;
+      show(spot);
+      if (spot === undefined) return undefined;
+      return spot === 'onto' ? saysOntoPattern(id) : saysMoved(shelf!, spot, id);
+    },
+    leave: () => show(undefined),
+    drop(where) {
+      show(undefined);
+      const { pattern, pieces, shelf, section } = useCarried.getState();
+      if (section) return movePatternOver(section, id);
+      if (!pattern || shelf === id) return;
+      const spot = spotAt(where);
+      if (spot !== 'onto') return movePatternTo(shelf!, id, spot);
+      takeIntoPatterns(pattern, pieces, [id], { mode: 'replace', fit: 'repeat' });
+    },
+  };
+}
+
+function spotAt({ y }: Where): ShelfSpot {
+  if (!useCarried.getState().shelf || (y > 0.3 && y < 0.7)) return 'onto';
+  return y < 0.5 ? 'before' : 'behind';
+}
+
+/** What dropping the strands that are carried on a pattern would do. */
 function saysOntoPattern(id: string): string | undefined {
-  const { pattern, pieces } = useDragging.getState();
+  const { pattern, pieces } = useCarried.getState();
   const target = findPattern(openSongNow(), id);
   if (!pattern || !target) return undefined;
   const why = misfit(target, pattern);
   return `${namesOf(pieces)} of “${pattern.name}” in place of the ${pieces.length === 1 ? 'same piece' : 'same pieces'} of “${target.name}”${why ? `; ${why}: it is repeated, or cut at the end` : ''}`;
 }
 
-/** Drops the strands that are dragged on a pattern: they take the place of the same pieces. */
-function dropOnPattern(id: string): void {
-  const { pattern, pieces } = useDragging.getState();
-  if (pattern) takeIntoPatterns(pattern, pieces, [id], { mode: 'replace', fit: 'repeat' });
-  endStrandDrag();
-}
-
-/** Drops the strands that are dragged on a place of the song. */
-function dropOnPlace(placeId: string, reach: Reach): void {
-  const { pattern, pieces } = useDragging.getState();
-  if (pattern) takeOverPlace(pattern, pieces, placeId, { reach, mode: 'replace' });
-  endStrandDrag();
+function saysMoved(id: string, spot: ShelfSpot, other: string): string {
+  const [name, at] = [id, other].map((one) => findPattern(openSongNow(), one)?.name);
+  return `“${name}” goes ${spot} “${at}” on the shelf`;
 }
 
 /** Joins patterns of the shelf end to end into a new one, which remembers them. */
@@ -253,84 +325,6 @@ export function joinChosen(ids: readonly string[]): void {
 /** Puts the pieces of a joined pattern back on the shelf. */
 export function takeApart(id: string): void {
   editOrSay({ type: 'take apart', id });
-}
-
-/** What a part of the page does with strands that are dragged over it, and dropped. */
-export interface DropZone {
-  onDragOver(event: ZoneEvent): void;
-  onDragLeave(): void;
-  onDrop(event: ZoneEvent): void;
-}
-
-type ZoneEvent = Pick<DragEvent, 'clientX' | 'clientY' | 'shiftKey' | 'preventDefault'> & {
-  currentTarget: EventTarget & Element;
-};
-
-/** Takes strands onto the place of the song that is under the pointer; with Shift only there. */
-export function placeZone(placeUnder: (event: ZoneEvent) => string | undefined): DropZone {
-  const reachOf = (event: ZoneEvent): Reach => (event.shiftKey ? 'place' : 'section');
-  return {
-    onDragOver(event) {
-      const { pattern, pieces } = useDragging.getState();
-      const place = placeUnder(event);
-      if (!pattern || !place) return;
-      event.preventDefault();
-      saysOfDrop(saysOverPlace(pattern, pieces, place, reachOf(event)));
-    },
-    onDragLeave: () => saysOfDrop(undefined),
-    onDrop(event) {
-      const place = placeUnder(event);
-      if (!place || !isDraggingStrands()) return;
-      event.preventDefault();
-      dropOnPlace(place, reachOf(event));
-    },
-  };
-}
-
-/** Where a pattern that is dragged over another one on the shelf would go: before it, onto it, behind it. */
-export type ShelfSpot = 'before' | 'onto' | 'behind';
-
-/**
- * Takes strands into a pattern of the shelf. A pattern of the shelf that is dragged to the edge of
- * another one goes before or behind it.
- * @param show draws where it would go; undefined is nowhere
- */
-export function shelfZone(id: string, show: (spot: ShelfSpot | undefined) => void): DropZone {
-  return {
-    onDragOver(event) {
-      const { shelf } = useDragging.getState();
-      if (!isDraggingStrands() || shelf === id) return;
-      event.preventDefault();
-      const spot = spotIn(event);
-      show(spot);
-      saysOfDrop(spot === 'onto' ? saysOntoPattern(id) : saysMoved(shelf!, spot, id));
-    },
-    onDragLeave() {
-      show(undefined);
-      saysOfDrop(undefined);
-    },
-    onDrop(event) {
-      event.preventDefault();
-      show(undefined);
-      const { shelf } = useDragging.getState();
-      const spot = spotIn(event);
-      if (spot === 'onto') return dropOnPattern(id);
-      movePatternTo(shelf!, id, spot);
-      endStrandDrag();
-    },
-  };
-}
-
-function spotIn({ clientY, currentTarget }: ZoneEvent): ShelfSpot {
-  const { top, height } = currentTarget.getBoundingClientRect();
-  const share = (clientY - top) / height;
-  if (!useDragging.getState().shelf || (share > 0.3 && share < 0.7)) return 'onto';
-  return share < 0.5 ? 'before' : 'behind';
-}
-
-function saysMoved(id: string, spot: ShelfSpot, other: string): string {
-  const [name, at] = [id, other].map((one) => findPattern(openSongNow(), one)?.name);
-  return `“${name}” goes ${spot} “${at}” on the shelf`;
 }
 
 /** Puts a pattern before or behind another one on the shelf. */
