@@ -1,9 +1,10 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Cloth } from '@/core/weave';
 import type { Ticks } from '@/core/time';
 import { useTokens } from './LookProvider';
+import { useClientSize } from './useClientSize';
 import type { Tokens } from './tokens';
 import { weaveFill } from './weaves';
 
@@ -22,17 +23,9 @@ export interface ClothCanvasProps {
 /** Draws the cloth as wide as it may be. The same drawing at two sizes: in Weave and on the ribbon. */
 export function ClothCanvas({ cloth, rowHeights, gap, stems, joins, label }: ClothCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [width, setWidth] = useState(0);
+  const { width } = useClientSize(canvas);
   const tokens = useTokens();
   const height = rowHeights.reduce((sum, h) => sum + h + gap, -gap);
-
-  useEffect(() => {
-    const element = canvas.current?.parentElement;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
 
   useEffect(() => {
     const element = canvas.current;

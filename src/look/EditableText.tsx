@@ -5,6 +5,7 @@ import InputBase from '@mui/material/InputBase';
 import type { SxProps } from '@mui/material/styles';
 import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
+import { useDraft } from './useDraft';
 
 /** A name that is changed where it stands: press it, type, Enter keeps and Escape leaves it. */
 export function EditableText(props: {
@@ -14,25 +15,24 @@ export function EditableText(props: {
   sx?: SxProps;
 }) {
   const { value, label, onChange, sx } = props;
-  const [draft, setDraft] = useState<string>();
+  const [open, setOpen] = useState(false);
+  const { field } = useDraft(
+    value,
+    (text) => {
+      const next = text.trim().slice(0, 120);
+      if (next && next !== value) onChange(next);
+    },
+    () => setOpen(false),
+  );
   const text = { fontFamily: 'inherit', lineHeight: '24px', color: 'inherit', ...sx } as SxProps;
-  const keep = () => {
-    const next = draft?.trim();
-    if (next && next !== value) onChange(next);
-    setDraft(undefined);
-  };
-  if (draft !== undefined) {
+  if (open) {
     return (
       <InputBase
         autoFocus
-        value={draft}
-        onChange={(event) => setDraft(event.target.value.slice(0, 120))}
-        onFocus={(event) => event.target.select()}
-        onBlur={keep}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') keep();
-          if (event.key === 'Escape') setDraft(undefined);
-          event.stopPropagation();
+        {...field}
+        onBlur={() => {
+          field.onBlur();
+          setOpen(false);
         }}
         inputProps={{ 'aria-label': label }}
         sx={{ ...text, '& input': { p: 0 }, borderBottom: '1px solid var(--accent)' } as SxProps}
@@ -45,7 +45,7 @@ export function EditableText(props: {
         component="button"
         type="button"
         aria-label={`${label}: ${value}. Press to rename.`}
-        onClick={() => setDraft(value)}
+        onClick={() => setOpen(true)}
         sx={
           {
             ...text,

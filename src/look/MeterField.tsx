@@ -1,7 +1,7 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useState } from 'react';
+import { useDraft } from './useDraft';
 import { isMeter, MAX_METER_BEATS, meterName, METER_UNITS, type Meter } from '@/core/time';
 
 /** Reads "7/8"; undefined when it is no time signature that can be counted. */
@@ -19,26 +19,17 @@ export function MeterField({
   meter: Meter;
   onChange: (meter: Meter) => void;
 }) {
-  const [draft, setDraft] = useState<string>();
+  const { draft, field } = useDraft(meterName(meter), (text) => {
+    const written = parseMeter(text);
+    if (written) onChange(written);
+  });
   const parsed = draft === undefined ? meter : parseMeter(draft);
-  const keep = () => {
-    if (draft !== undefined && parsed) onChange(parsed);
-    setDraft(undefined);
-  };
   return (
     <TextField
       label="meter"
-      value={draft ?? meterName(meter)}
+      {...field}
       error={!parsed}
       helperText={parsed ? undefined : `1 to ${MAX_METER_BEATS} / ${METER_UNITS.join(' ')}`}
-      onChange={(event) => setDraft(event.target.value)}
-      onFocus={(event) => event.target.select()}
-      onBlur={keep}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') keep();
-        if (event.key === 'Escape') setDraft(undefined);
-        event.stopPropagation();
-      }}
       slotProps={{
         htmlInput: { className: 'figures', autoComplete: 'off' },
         formHelperText: { sx: { mx: 0.5, whiteSpace: 'nowrap' } },

@@ -1,8 +1,8 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
-import { useState } from 'react';
 import * as yup from 'yup';
+import { useDraft } from './useDraft';
 
 export interface NumberFieldProps {
   value: number;
@@ -23,22 +23,21 @@ export interface NumberFieldProps {
  */
 export function NumberField(props: NumberFieldProps) {
   const { value, label, name, min, max, integer, unit, width = 64, onChange } = props;
-  const [draft, setDraft] = useState<string>();
   const range = `${min} to ${max}${unit ? ` ${unit}` : ''}`;
   const base = yup.number().typeError(range).min(min, range).max(max, range).required(range);
   const schema = integer ? base.integer(`whole, ${range}`) : base;
-  let problem: string | undefined;
-  if (draft !== undefined) {
+  const problemOf = (text: string): string | undefined => {
     try {
-      schema.validateSync(draft.replace(',', '.').trim() || undefined);
+      schema.validateSync(text.replace(',', '.').trim() || undefined);
+      return undefined;
     } catch (error) {
-      problem = (error as yup.ValidationError).message;
+      return (error as yup.ValidationError).message;
     }
-  }
-  const keep = () => {
-    if (draft !== undefined && !problem) onChange(Number(draft.replace(',', '.')));
-    setDraft(undefined);
   };
+  const { draft, setDraft, field } = useDraft(String(Math.round(value * 100) / 100), (text) => {
+    if (!problemOf(text)) onChange(Number(text.replace(',', '.')));
+  });
+  const problem = draft === undefined ? undefined : problemOf(draft);
   const stepBy = (by: number) => {
     const next = Math.max(min, Math.min(max, Math.round(value * 100) / 100 + by));
     setDraft(undefined);
@@ -47,19 +46,13 @@ export function NumberField(props: NumberFieldProps) {
   return (
     <TextField
       label={label}
-      value={draft ?? String(Math.round(value * 100) / 100)}
+      {...field}
       error={!!problem}
       helperText={problem}
-      onChange={(event) => setDraft(event.target.value)}
-      onFocus={(event) => event.target.select()}
-      onBlur={keep}
       onKeyDown={(event) => {
-        // Without anything typed, Enter and Escape belong to what the field is in.
-        if (event.key === 'Enter' && draft !== undefined) keep();
-        else if (event.key === 'Escape' && draft !== undefined) setDraft(undefined);
-        else if (event.key === 'ArrowUp') stepBy(1);
+        if (event.key === 'ArrowUp') stepBy(1);
         else if (event.key === 'ArrowDown') stepBy(-1);
-        else return;
+        else return field.onKeyDown(event);
         event.preventDefault();
         event.stopPropagation();
       }}

@@ -26,13 +26,9 @@ import { TempoField } from './TempoField';
 
 /** Name of the song, the five stages, undo, and the way to every command. */
 export function Header() {
-  const edits = useWorkbench((state) => state.edits);
-  const kept = useWorkbench((state) => state.kept);
   return (
     <Box
       component="header"
-      data-edits={edits}
-      data-kept={kept}
       sx={{
         display: 'grid',
         gridTemplateColumns: 'minmax(0, 1fr) auto minmax(0, 1fr)',
@@ -47,8 +43,16 @@ export function Header() {
       <SongTitle />
       <Stages />
       <Tools />
+      <Settled />
     </Box>
   );
+}
+
+/** How many changes were made to the song since it was opened, and up to which it is stored. */
+function Settled() {
+  const edits = useWorkbench((state) => state.edits);
+  const kept = useWorkbench((state) => state.kept);
+  return <span hidden data-edits={edits} data-kept={kept} />;
 }
 
 function SongTitle() {

@@ -23,17 +23,16 @@ import { useWorkbench } from '@/state/store';
 
 /** The tempo of the song, and the tempos that sections and places have of their own. */
 export function TempoField() {
-  const song = useWorkbench((state) => state.history!.song);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const bpm = rounded(bpmAt(song, 0));
-  const own = placedTempos(song);
+  const bpm = useWorkbench(({ history }) => rounded(bpmAt(history!.song, 0)));
+  const changes = useWorkbench(({ history }) => placedTempos(history!.song).length > 0);
   return (
     <>
       <Box
         component="button"
         type="button"
         className="figures"
-        aria-label={`tempo: ${bpm} bpm${own.length > 0 ? ' at first' : ''}. Press to change it.`}
+        aria-label={`tempo: ${bpm} bpm${changes ? ' at first' : ''}. Press to change it.`}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{
           p: 0,
@@ -54,24 +53,34 @@ export function TempoField() {
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         slotProps={{ paper: { sx: { p: 2, display: 'grid', gap: 1.5, maxHeight: 420 } } }}
       >
-        <NumberField
-          label="tempo of the song (bpm)"
-          value={song.bpm}
-          min={MIN_BPM}
-          max={MAX_BPM}
-          unit="bpm"
-          width={168}
-          onChange={(value) => edit({ type: 'set tempo', bpm: value })}
-        />
-        {own.map((change, i) => (
-          <OwnTempo
-            key={`${change.place} ${change.at}`}
-            change={change}
-            leads={i + 1 < own.length || change.place !== song.places.at(-1)?.id}
-          />
-        ))}
-        <OwnTempoHere />
+        <Tempos />
       </Popover>
+    </>
+  );
+}
+
+function Tempos() {
+  const song = useWorkbench((state) => state.history!.song);
+  const own = placedTempos(song);
+  return (
+    <>
+      <NumberField
+        label="tempo of the song (bpm)"
+        value={song.bpm}
+        min={MIN_BPM}
+        max={MAX_BPM}
+        unit="bpm"
+        width={168}
+        onChange={(value) => edit({ type: 'set tempo', bpm: value })}
+      />
+      {own.map((change, i) => (
+        <OwnTempo
+          key={`${change.place} ${change.at}`}
+          change={change}
+          leads={i + 1 < own.length || change.place !== song.places.at(-1)?.id}
+        />
+      ))}
+      <OwnTempoHere />
     </>
   );
 }

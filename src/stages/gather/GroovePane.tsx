@@ -17,6 +17,7 @@ import { NOTE_MAPS } from '@/core/midi';
 import { namedGroove } from '@/state/gather/listing';
 import { openNoteMap } from '@/state/gather/noteMaps';
 import { meterName } from '@/core/time';
+import { useDraft } from '@/look/useDraft';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
@@ -132,27 +133,19 @@ function saidOf(groove: Groove): string {
 }
 
 function NameField({ groove }: { groove: Groove }) {
-  const [draft, setDraft] = useState(groove.name);
-  const keep = (thenNext = false) => {
-    const name = draft.trim();
-    if (name && name !== groove.name) gather.remark({ name }, groove.id);
-    else setDraft(groove.name);
-    if (thenNext) gather.goToGroove(1);
-  };
+  const { field } = useDraft(
+    groove.name,
+    (text) => {
+      const name = text.trim();
+      if (name) gather.remark({ name }, groove.id);
+    },
+    backToTheList,
+  );
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 92px', gap: 1 }}>
       <TextField
         label={`name (${keyOf('rename-groove')})`}
-        value={draft}
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={() => keep()}
-        onKeyDown={(event) =>
-          leaveField(
-            event,
-            () => keep(true),
-            () => setDraft(groove.name),
-          )
-        }
+        {...field}
         slotProps={{ htmlInput: { 'aria-label': 'name of the groove', autoComplete: 'off' } }}
       />
       <ChoiceField
@@ -167,39 +160,24 @@ function NameField({ groove }: { groove: Groove }) {
 
 function NoteField({ groove }: { groove: Groove }) {
   const before = useGather((state) => state.remarks.get(groove.id)?.note ?? '');
-  const [draft, setDraft] = useState(before);
-  const keep = () => {
-    if (draft.trim() !== before) gather.remark({ note: draft.trim() }, groove.id);
-  };
+  const { field } = useDraft(
+    before,
+    (text) => gather.remark({ note: text.trim() }, groove.id),
+    backToTheList,
+  );
   return (
     <TextField
       label={`note (${keyOf('note-groove')})`}
-      value={draft}
+      {...field}
       placeholder="no snare: use as the drop"
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={keep}
-      onKeyDown={(event) =>
-        leaveField(
-          event,
-          () => {
-            keep();
-            gather.goToGroove(1);
-          },
-          () => setDraft(before),
-        )
-      }
       slotProps={{ htmlInput: { 'aria-label': 'note on the groove', autoComplete: 'off' } }}
     />
   );
 }
 
-/** Enter keeps and goes back to the list, Escape leaves what was there. */
-function leaveField(event: React.KeyboardEvent, keep: () => void, drop: () => void): void {
-  if (event.key === 'Enter') keep();
-  else if (event.key === 'Escape') drop();
-  else return;
-  event.preventDefault();
-  event.stopPropagation();
+/** Enter goes on to the next groove, and both keys go back to the list. */
+function backToTheList(by: 'Enter' | 'Escape'): void {
+  if (by === 'Enter') gather.goToGroove(1);
   document.querySelector<HTMLElement>('[role=listbox][aria-label=grooves]')?.focus();
 }
 

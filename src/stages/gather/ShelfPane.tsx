@@ -16,6 +16,7 @@ import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
 import { gripOf } from '@/look/grip';
 import { spotSx } from '@/look/spot';
+import { useDraft } from '@/look/useDraft';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
@@ -228,21 +229,6 @@ function Small({
 
 function Words(props: { label: string; value: string; onKeep: (text: string) => void }) {
   const { label, value, onKeep } = props;
-  const [draft, setDraft] = useState(value);
-  const keep = () => {
-    if (draft !== value) onKeep(draft);
-  };
-  return (
-    <TextField
-      label={label}
-      value={draft}
-      onChange={(event) => setDraft(event.target.value)}
-      onBlur={keep}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') keep();
-        event.stopPropagation();
-      }}
-      slotProps={{ htmlInput: { autoComplete: 'off' } }}
-    />
-  );
+  const { field } = useDraft(value, onKeep);
+  return <TextField label={label} {...field} slotProps={{ htmlInput: { autoComplete: 'off' } }} />;
 }

@@ -6,7 +6,7 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { Pattern } from '@/core';
 import { spokenSelection, type Selected } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
@@ -16,8 +16,13 @@ import { useWorkbench, viewOf } from '@/state/store';
 import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
 import { AddStrand } from './AddStrand';
 
+interface FootProps {
+  pattern: Pattern;
+  selected?: Selected;
+}
+
 /** What is selected, what the pointer does, and how the sheet is shown. */
-export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
+export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
   const every = useWorkbench((state) => state.paintEvery);
   const follow = useWorkbench((state) => state.follow);
   const pads = useWorkbench((state) => state.pads.open);
@@ -93,7 +98,7 @@ export function Foot({ pattern, selected }: { pattern: Pattern; selected?: Selec
       </Icon>
     </Box>
   );
-}
+});
 
 interface Press {
   name: string;

@@ -8,7 +8,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Command, Pattern } from '@/core';
 import { articulationOf, pieceOf } from '@/core/model';
 import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/pattern';
@@ -32,8 +32,13 @@ const OF_HITS: readonly Menu[] = [
   'row',
 ];
 
+interface InspectorProps {
+  pattern: Pattern;
+  selected?: Selected;
+}
+
 /** What is selected and its values; or, with nothing selected, how the next hits are struck. */
-export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: Selected }) {
+export const Inspector = memo(function Inspector({ pattern, selected }: InspectorProps) {
   const tool = useWorkbench((state) => state.tool);
   const turn = useWorkbench((state) => state.turn);
   return (
@@ -62,7 +67,7 @@ export function Inspector({ pattern, selected }: { pattern: Pattern; selected?: 
       )}
     </Box>
   );
-}
+});
 
 function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Selected }) {
   const ids = useWorkbench((state) => state.selection);
@@ -171,7 +176,7 @@ function OfComing({ pattern }: { pattern: Pattern }) {
       />
       <Box sx={{ display: 'grid', gap: 1 }}>
         <Act
-          id="select-row"
+          id="select the row"
           name="select the row"
           run={() => shape.selectRow()}
           disabled={strand.hits.length === 0}
@@ -236,7 +241,7 @@ function Ways(props: {
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
-        {title} <span className="figures">({keyOf('turn')})</span>
+        {title} <span className="figures">({keyOf('next-articulation')})</span>
       </Box>
       <ToggleButtonGroup
         exclusive

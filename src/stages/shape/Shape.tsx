@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useDeferredValue } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { summary } from '@/core/pattern';
 import { addPattern } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
@@ -18,8 +18,12 @@ export function Shape() {
   const pattern = useWorkbench(shownPattern);
   const selection = useWorkbench((state) => state.selection);
   const pads = useWorkbench((state) => state.pads.open);
-  // The frame of the pattern may follow a moment after its hits.
-  const calm = useDeferredValue(pattern);
+  // What stands around the sheet may follow a moment after the hits.
+  const calm = useDeferredValue(useMemo(() => ({ pattern, selection }), [pattern, selection]));
+  const selected = useMemo(
+    () => calm.pattern && summary(calm.pattern, new Set(calm.selection)),
+    [calm],
+  );
   if (!pattern) {
     return (
       <Box
@@ -38,10 +42,10 @@ export function Shape() {
       </Box>
     );
   }
-  const selected = summary(pattern, new Set(selection));
+  const around = calm.pattern ?? pattern;
   return (
     <Box sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
-      <PatternBar pattern={calm ?? pattern} />
+      <PatternBar pattern={around} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 248px', minHeight: 0 }}>
         <Box
           sx={{
@@ -52,10 +56,10 @@ export function Shape() {
           }}
         >
           <Sheet pattern={pattern} />
-          <Foot pattern={pattern} selected={selected} />
+          <Foot pattern={around} selected={selected} />
           {pads && <Pads />}
         </Box>
-        <Inspector pattern={pattern} selected={selected} />
+        <Inspector pattern={around} selected={selected} />
       </Box>
       <Tablature />
     </Box>

@@ -18,6 +18,7 @@ import { bpmAt, firstStartOf, patternTickAt, silentRows } from '@/core/weave';
 import { barTicks, beatTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
+import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
 import { useWorkbench, viewOf } from '@/state/store';
@@ -49,20 +50,11 @@ interface View {
 /** The pattern as rows of stems under its bar numbers. */
 export function Sheet({ pattern }: { pattern: Pattern }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
+  const size = useClientSize(scroller);
   const [scrolled, setScrolled] = useState(0);
   const inView = useMemo(() => ({ left: scrolled, width: size.width }), [scrolled, size.width]);
   const zoom = useWorkbench((state) => state.zoom);
   const laneOf = useWorkbench((state) => state.lane?.piece);
-  useEffect(() => {
-    const element = scroller.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
   const guides = useWorkbench((state) => state.history!.song.guides);
   const guideRoom = guides.length > 0 ? GUIDE_HEIGHT : 0;
   const { length, step } = pattern;

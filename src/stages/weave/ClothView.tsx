@@ -4,7 +4,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type PointerEvent } from 'react';
 import { findPattern, type Song } from '@/core';
 import { placedGuides } from '@/core/guide';
 import { pieceOf, type PieceId } from '@/core/model';
@@ -23,6 +23,7 @@ import { gripOf } from '@/look/grip';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { GuideLine } from '@/look/GuideLine';
 import { PieceSign } from '@/look/Notehead';
+import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
@@ -43,16 +44,7 @@ const NARROWEST_BAR = 7;
 export function ClothView() {
   const song = useWorkbench((state) => state.history!.song);
   const view = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    const element = view.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
+  const size = useClientSize(view);
   const laid = laidPlaces(song);
   const woven = cloth(song);
   return (
