@@ -8,7 +8,7 @@ export type FieldValue = number | string | readonly number[];
 export type Field = { name: string; label: string } & (
   | { kind: 'number'; value: number; limits: Limits; step: number; unit: string }
   | { kind: 'choice'; value: string | number; options: readonly Option<string | number>[] }
-  | { kind: 'text'; value: string; fits: RegExp; says: string }
+  | { kind: 'text'; value: string }
   /** Some of the numbers up to the value of another field. */
   | { kind: 'some'; value: readonly number[]; upTo: string }
   | { kind: 'seed'; value: number }
@@ -20,7 +20,7 @@ export function fieldsOf(values: Values, bench: Bench): Field[] {
 }
 
 function fieldOf(name: string, value: Value<unknown>, bench: Bench): Field | undefined {
-  const { ask, shape, says } = value;
+  const { ask, shape } = value;
   if (!ask) return undefined;
   const now = <T>(of: T | ((b: Bench) => T)): T =>
     typeof of === 'function' ? (of as (b: Bench) => T)(bench) : of;
@@ -37,13 +37,7 @@ function fieldOf(name: string, value: Value<unknown>, bench: Bench): Field | und
     const step = ask.step ? now(ask.step) : 1;
     return { ...head, kind: 'number', value: initial, limits, step, unit: ask.unit ?? '' };
   }
-  return { ...head, kind: 'text', value: initial, fits: fitsOf(value), says };
-}
-
-const ANY = /^/;
-
-function fitsOf({ shape }: Value<unknown>): RegExp {
-  return shape.kind === 'text' && shape.fits ? shape.fits : ANY;
+  return { ...head, kind: 'text', value: initial };
 }
 
 /** Whether the user is asked for anything before a command can be made. */

@@ -8,7 +8,6 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { memo, useEffect, useRef, type KeyboardEvent } from 'react';
-import * as yup from 'yup';
 import type { Field } from '@/core/commands';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
@@ -26,7 +25,7 @@ export function ToolPanel({ open }: { open: OpenTool }) {
     panel.current?.querySelector<HTMLElement>(ready)?.focus();
   }, [open.name]);
   if (!shown) return null;
-  const { title, fields, hits, remark, chooses } = shown;
+  const { title, fields, problems, hits, remark, chooses } = shown;
   const onKeyDown = (event: KeyboardEvent) => {
     const target = event.target as HTMLElement;
     if (event.key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
@@ -52,7 +51,12 @@ export function ToolPanel({ open }: { open: OpenTool }) {
         )}
       </Box>
       {fields.map((field) => (
-        <FieldOf key={field.name} field={field} values={open.values} />
+        <FieldOf
+          key={field.name}
+          field={field}
+          values={open.values}
+          problem={problems[field.name]}
+        />
       ))}
       {remark && (
         <Typography variant="body2" role="status" sx={{ color: 'text.secondary' }}>
@@ -85,7 +89,13 @@ const Ends = memo(function Ends({ selects }: { selects: boolean }) {
   );
 });
 
-function FieldOf({ field, values }: { field: Field; values: OpenTool['values'] }) {
+interface FieldProps {
+  field: Field;
+  values: OpenTool['values'];
+  problem: string | undefined;
+}
+
+function FieldOf({ field, values, problem }: FieldProps) {
   const { name, label } = field;
   const set = (next: ToolValue) => setToolValue(name, next);
   switch (field.kind) {
@@ -101,7 +111,14 @@ function FieldOf({ field, values }: { field: Field; values: OpenTool['values'] }
         />
       );
     case 'text':
-      return <TextRow field={field} value={String(values[name] ?? field.value)} onChange={set} />;
+      return (
+        <TextRow
+          label={label}
+          value={String(values[name] ?? field.value)}
+          problem={problem}
+          onChange={set}
+        />
+      );
     case 'some':
       return (
         <Box>
@@ -174,18 +191,18 @@ const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
 });
 
 function TextRow(props: {
-  field: Field & { kind: 'text' };
+  label: string;
   value: string;
+  problem: string | undefined;
   onChange: (value: string) => void;
 }) {
-  const { field, value, onChange } = props;
-  const fits = yup.string().matches(field.fits, field.says).isValidSync(value);
+  const { label, value, problem, onChange } = props;
   return (
     <TextField
-      label={field.label}
+      label={label}
       value={value}
-      error={!fits}
-      helperText={fits ? undefined : field.says}
+      error={problem !== undefined}
+      helperText={problem}
       onChange={(event) => onChange(event.target.value)}
       slotProps={{ htmlInput: { autoComplete: 'off', spellCheck: false } }}
     />

@@ -1,9 +1,11 @@
-import type { Command } from '@/core';
+import { ValidationError } from 'yup';
+import type { Command, Song } from '@/core';
 import {
   asks,
   CHOOSING,
   COMMANDS,
   fieldsOf,
+  schemaOf,
   SELECT_FIRST,
   toldBy,
   type Bench,
@@ -76,6 +78,8 @@ function openTool(name: OpenTool['name']): void {
 export interface ToolShown {
   title: string;
   fields: Field[];
+  /** What is wrong with the value of a field, by its name. */
+  problems: Readonly<Record<string, string>>;
   /** How many hits it works on; absent where it works on none. */
   hits?: number;
   remark?: string;
@@ -92,10 +96,26 @@ export function toolShown(open: OpenTool): ToolShown | undefined {
   return {
     title: offer.words.replace(/ …$/, ''),
     fields: fieldsOf(values, bench),
+    problems: problemsOf(values, told, bench.song),
     ...(needsHits && { hits: open.ids.length }),
     ...(remark && { remark }),
     chooses: isChoosing(open.name),
   };
+}
+
+/** What is wrong with what is asked for; what is found by itself is looked at when it is run. */
+function problemsOf(values: Values, told: Record<string, unknown>, song: Song) {
+  const asked = Object.entries(values).filter(([, { ask }]) => ask);
+  try {
+    schemaOf(Object.fromEntries(asked), song).validateSync(told, {
+      abortEarly: false,
+      strict: true,
+    });
+    return {};
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    return Object.fromEntries(error.inner.map(({ path, message }) => [path, message]));
+  }
 }
 
 /** Changes one value of the open panel; what it does is seen and heard at once. */

@@ -66,6 +66,7 @@ describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
   test('opens with values it would take itself', () => {
     shape.selectRow('snare');
     toolbox.runOffered(name);
+    const { problems } = toolbox.toolShown(open()!)!;
     for (const field of fields()) {
       if (field.kind === 'number') {
         const [low, high] = field.limits;
@@ -73,7 +74,7 @@ describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
         expect([field.name, fits]).toEqual([field.name, true]);
       } else if (field.kind === 'choice' && field.options.length > 0) {
         expect(field.options.map(([value]) => value)).toContain(field.value);
-      } else if (field.kind === 'text') expect(field.value).toMatch(field.fits);
+      } else if (field.kind === 'text') expect(problems[field.name]).toBeUndefined();
     }
   });
 
@@ -160,6 +161,18 @@ describe('an open panel', () => {
     expect(shown()).not.toEqual(first);
     toolbox.keepTool();
     expect([...useWorkbench.getState().selection].sort()).toEqual([...ids].sort());
+  });
+
+  test('says beside its field which value cannot be, and shows nothing of it', () => {
+    shape.selectRow('snare');
+    toolbox.runOffered('accent steps');
+    const before = shown();
+    toolbox.setToolValue('steps', 'two and a half');
+    expect(toolbox.toolShown(open()!)!.problems.steps).toMatch(/^must be /);
+    expect(shown().strands).toEqual(song.patterns.find(({ id }) => id === chorus.id)!.strands);
+    toolbox.setToolValue('steps', 'x.x.x.x.');
+    expect(toolbox.toolShown(open()!)!.problems).toEqual({});
+    expect(shown()).not.toEqual(before);
   });
 
   test('that chooses changes the selection and nothing else', () => {
