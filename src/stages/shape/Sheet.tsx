@@ -75,6 +75,9 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
     [length, step, rows, view, size, zoom, laneOf, guideRoom],
   );
   useZoom(scroller, geometry);
+  // Names, bar numbers and guides may follow a moment after the hits.
+  const later = useDeferredValue(pattern);
+  const around = later.id === pattern.id ? later : pattern;
   useEffect(() => sayScale(geometry.scale), [geometry]);
   return (
     <div className={styles.sheet}>
@@ -87,10 +90,10 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
         {size.width > 0 && (
           <div className={styles.inner}>
             <div className={styles.corner} />
-            <Ruler pattern={pattern} geometry={geometry} />
-            <Names pattern={pattern} geometry={geometry} />
+            <Ruler pattern={around} geometry={geometry} />
+            <Names pattern={around} geometry={geometry} />
             <Body pattern={pattern} geometry={geometry} view={inView} scroller={scroller} />
-            {guideRoom > 0 && <Guides pattern={pattern} geometry={geometry} />}
+            {guideRoom > 0 && <Guides pattern={around} geometry={geometry} />}
           </div>
         )}
       </div>

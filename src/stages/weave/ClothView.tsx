@@ -253,6 +253,8 @@ function Surface(
 ) {
   const { song, laid, woven, heights, x, width, children } = props;
   const [grip, setGrip] = useState<Grip>();
+  // What goes into one section is said in words; what goes into the song is shown on all of it.
+  const adding = useCarried((state) => state.section !== undefined);
   const carried = grip && findPattern(song, grip.cell.pattern);
   const head = useRef<HTMLDivElement>(null);
   const length = laid.at(-1)!.end;
@@ -300,7 +302,7 @@ function Surface(
       sx={{
         position: 'relative',
         cursor: 'pointer',
-        outline: isOver ? '2px solid var(--accent)' : 'none',
+        outline: isOver && adding ? '2px solid var(--accent)' : 'none',
       }}
     >
       {children}
