@@ -108,6 +108,8 @@ export class Strip {
 
   private scale(from: number, to: number): number {
     const { left, right, toLeft, toRight } = this;
+    // Most strips are as they are: that costs nothing.
+    if (toLeft === 1 && toRight === 1) return Math.max(from, to);
     for (let i = from; i < to; i++) {
       left[i] *= toLeft;
       right[i] *= toRight;

@@ -1,6 +1,6 @@
 import { barTicks, type Ticks } from '../time';
 import type { Pattern } from './pattern';
-import type { Section, SectionKind } from './song';
+import { SECTION_KINDS, type Section, type SectionKind } from './song';
 import type { Span } from './span';
 
 /** A span of a pattern over a whole section. */
@@ -43,15 +43,7 @@ export function sectionOf(
 /** The kind of section a name speaks of; undefined when it speaks of none. */
 export function kindNamed(name: string): SectionKind | undefined {
   const lower = name.toLowerCase();
-  const kinds: readonly SectionKind[] = [
-    'intro',
-    'verse',
-    'chorus',
-    'bridge',
-    'break',
-    'solo',
-    'outro',
-  ];
+  const kinds = SECTION_KINDS.filter((kind) => kind !== 'part');
   return kinds.find((kind) => lower.includes(kind));
 }
 
