@@ -10,6 +10,7 @@ import {
   keys,
   named,
   newSong,
+  nothingInFront,
   press,
   pressButton,
   saved,
@@ -106,6 +107,33 @@ describe('a song put together', () => {
     await page.waitForSelector('[role=menu]', { hidden: true });
     await changing(page, () => keys(page, 'Control+z'));
     expect(await page.evaluate(() => document.body.innerText)).not.toContain('here only');
+  });
+
+  test('what has no key of its own is reached by its name: menus, lists and fields', async () => {
+    await twoSections();
+    await page.click('[aria-label="sections in order"] button');
+    const find = async (words: string) => {
+      await keys(page, 'Control+k');
+      await page.waitForSelector('[role=dialog]');
+      await page.keyboard.type(words);
+      await keys(page, 'Enter');
+      await page.waitForSelector('[role=dialog]', { hidden: true });
+    };
+    await find('lay fill end');
+    await page.waitForSelector('[role=menu] [role=menuitem]');
+    await keys(page, 'Escape');
+    await nothingInFront(page);
+    await find('kind of this section');
+    await page.waitForSelector('[role=listbox] [role=option]');
+    await keys(page, 'Escape');
+    await nothingInFront(page);
+    await find('bars of this section');
+    await eventually(
+      () => page.evaluate(() => (document.activeElement as HTMLInputElement).value),
+      (value) => expect(value).toBe('4'),
+    );
+    await changing(page, () => keys(page, '6', 'Enter'));
+    await placesAre(['First beat, 6 bars', 'Beat 2, 4 bars']);
   });
 
   test('a place is removed, brought back by undo, and all of it is there after a reload', async () => {

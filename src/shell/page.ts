@@ -69,7 +69,8 @@ function nameOf(element: HTMLElement): string {
   const labels = by.map((id) => document.getElementById(id)?.textContent ?? '').join(' ');
   const labelled =
     'labels' in element ? (element as HTMLInputElement).labels?.[0]?.textContent : '';
-  return (labels || labelled || '').trim().toLowerCase();
+  const words = element.matches('button, [role=button]') ? element.textContent : '';
+  return (labels || labelled || words || '').trim().toLowerCase();
 }
 
 /** A list of choices opens when it is pressed, not when it is clicked. */
