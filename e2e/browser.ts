@@ -238,6 +238,8 @@ export async function drag(page: Page, points: Point[], button: 'left' | 'right'
   await page.mouse.move(first.x, first.y);
   await page.mouse.down({ button });
   for (const { x, y } of rest) await page.mouse.move(x, y, { steps: 6 });
+  // It is let go where the page has seen it come to.
+  await drawn(page);
   await page.mouse.up({ button });
   await drawn(page);
 }
