@@ -1,5 +1,5 @@
 /** The public face of the core: what files, tests, benches and other programs may rely on. */
-export { applyCommand, whyUnchanged, type Command } from './commands';
+export { applyCommand, type Command } from './commands';
 export { renderMix, renderStems, type MixOptions, type RenderedMix } from './engine';
 export {
   exportMidi,

@@ -25,9 +25,3 @@ export function applyCommand(song: Song, command: Command): Song {
   const after = attempt(song, command);
   return typeof after === 'string' ? song : after;
 }
-
-/** Why a command changes nothing; undefined when it does. */
-export function whyUnchanged(song: Song, command: Command): Refusal | undefined {
-  const after = attempt(song, command);
-  return typeof after === 'string' ? after : undefined;
-}

@@ -1,7 +1,7 @@
 /** Every change that can be made to a song, each defined once. */
 export { COMMAND_NAMES, COMMANDS, type Command, type CommandName, type ToldOf } from './all';
 export { CHOOSING, CHOOSING_NAMES, type ChoosingName } from './choosing';
-export { applyCommand, attempt, whyUnchanged } from './apply';
+export { applyCommand, attempt } from './apply';
 export {
   MENUS,
   SELECT_FIRST,

@@ -15,6 +15,7 @@ import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/patter
 import { keyOf } from '@/state/acts';
 import { commitGesture, edit, preview } from '@/state/session/edit';
 import * as shape from '@/state/shape/shape';
+import { runOffered } from '@/state/shape/toolbox';
 import { useWorkbench } from '@/state/store';
 import type { Menu } from '@/core/commands';
 import { bpmAt } from '@/core/weave';
@@ -178,7 +179,7 @@ function OfComing({ pattern }: { pattern: Pattern }) {
         <Act
           id="select the row"
           name="select the row"
-          run={() => shape.selectRow()}
+          run={() => runOffered('select the row')}
           disabled={strand.hits.length === 0}
         />
         <Act id="paste" name="paste at the cursor" run={() => shape.paste()} disabled={!clip} />

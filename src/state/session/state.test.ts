@@ -4,6 +4,7 @@ import { findStrand } from '@/core';
 import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
 import { fileName } from './files';
 import * as shape from '../shape/shape';
+import { runOffered } from '../shape/toolbox';
 import { initial, openSongNow, useWorkbench } from '../store';
 import { heardLoop, heardSong } from '../transport/transport';
 
@@ -84,7 +85,7 @@ describe('writing with the cursor', () => {
 
   test('duplicates a beat onto the next beat, a bar onto the next bar', () => {
     edit([kick(0), kick(240)]);
-    shape.selectAll();
+    runOffered('select everything');
     shape.duplicateChosen();
     expect(hits('kick').map((hit) => hit.at)).toEqual([0, 240, 480, 720]);
   });
@@ -114,7 +115,7 @@ describe('what is heard', () => {
     shape.loopChosen();
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 7680 });
     edit([kick(0), kick(2 * 3840)]);
-    shape.selectAll();
+    runOffered('select everything');
     shape.loopChosen();
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 0, to: 3 * 3840 });
   });

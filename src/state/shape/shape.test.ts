@@ -6,6 +6,7 @@ import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
 import * as toolbox from './toolbox';
 import { openBench } from '../testing';
+import { chooseRow } from './testing';
 
 jest.mock('@/storage/songs');
 jest.mock('../transport/transport', () => ({ strike: jest.fn(), loopBarsOf: jest.fn() }));
@@ -59,19 +60,19 @@ describe('hits that are chosen', () => {
     shape.addBars(1);
     write('kick', [0, 8, 16]);
     write('snare', [4, 20]);
-    shape.selectRow('kick');
+    chooseRow('kick');
     expect(shape.chosenIds()).toHaveLength(3);
     shape.setCursor('kick', 17 * STEP);
-    shape.selectBar();
+    toolbox.runOffered('select the bar');
     expect(shape.chosenIds()).toHaveLength(2);
     expect(shape.chosenRows().sort()).toEqual(['kick', 'snare']);
-    shape.selectAll();
+    toolbox.runOffered('select everything');
     expect(shape.chosenIds()).toHaveLength(5);
   });
 
   test('move together, and stop together at the edge', () => {
     write('kick', [2, 5]);
-    shape.selectRow('kick');
+    chooseRow('kick');
     shape.moveChosen(-9, 0);
     expect(steps('kick')).toEqual([0, 3]);
     shape.moveChosen(99, 0);
@@ -80,7 +81,7 @@ describe('hits that are chosen', () => {
 
   test('grow louder and softer within what MIDI has, and go when they are removed', () => {
     write('kick', [0], 120);
-    shape.selectRow('kick');
+    chooseRow('kick');
     shape.addVelocity(40);
     expect(strand('kick').hits[0].velocity).toBe(127);
     shape.addVelocity(-126);
@@ -94,7 +95,7 @@ describe('hits that are chosen', () => {
 describe('copied hits', () => {
   const copyKick = () => {
     write('kick', [0, 3]);
-    shape.selectRow('kick');
+    chooseRow('kick');
     shape.copyChosen();
     shape.clearSelection();
   };
@@ -126,10 +127,10 @@ describe('copied hits', () => {
 
   test('cut hits are gone, and fill the bar when they are told to', () => {
     write('hihat', [0, 2]);
-    shape.selectRow('hihat');
+    chooseRow('hihat');
     toolbox.runOffered('fill the bar');
     expect(steps('hihat')).toEqual([0, 2, 4, 6, 8, 10, 12, 14]);
-    shape.selectRow('hihat');
+    chooseRow('hihat');
     shape.cutChosen();
     expect(steps('hihat')).toEqual([]);
     shape.setCursor('hihat', 0);

@@ -12,7 +12,6 @@ import {
 } from '@/core/model';
 import {
   allIds,
-  barOfStep,
   barsOf,
   boundShift,
   chosenHits,
@@ -111,26 +110,6 @@ export function select(ids: readonly string[]): void {
 
 export function clearSelection(): void {
   useWorkbench.setState({ selection: [], anchor: undefined });
-}
-
-export function selectAll(): void {
-  select(pattern()?.strands.flatMap(({ hits }) => hits.map((hit) => hit.id)) ?? []);
-}
-
-export function selectRow(piece = useWorkbench.getState().cursor.piece): void {
-  select(
-    pattern()
-      ?.strands.find((s) => s.piece === piece)
-      ?.hits.map((h) => h.id) ?? [],
-  );
-}
-
-/** Selects what lies in the bar of the cursor, on all rows. */
-export function selectBar(): void {
-  const shown = pattern();
-  if (!shown) return;
-  const { from, to } = barOfStep(shown, useWorkbench.getState().cursor.at);
-  select(hitsWithin(rowsNow(shown), from, to));
 }
 
 /** The hits of some strands whose steps lie in a stretch of time. */

@@ -13,6 +13,7 @@ import { redo, undo } from '../session/edit';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
+import { chooseRow } from './testing';
 import * as toolbox from './toolbox';
 
 jest.mock('@/storage/songs');
@@ -64,7 +65,7 @@ function otherValue(field: Field) {
 
 describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
   test('opens with values it would take itself', () => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     toolbox.runOffered(name);
     const { problems } = toolbox.toolShown(open()!)!;
     for (const field of fields()) {
@@ -79,7 +80,7 @@ describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
   });
 
   test('leaves a sound song at any value; dropped nothing has changed, kept it is one step', () => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     const before = openSongNow();
     toolbox.runOffered(name);
     expect(open()?.name).toBe(name);
@@ -109,7 +110,7 @@ describe.each(WITH_PANEL)('the panel of “%s”', (name) => {
 describe('what the commands of a menu leave alone', () => {
   const of = (menu: Menu) => OFFERED.filter((name) => COMMANDS[name].offer?.menu === menu);
   const run = (name: (typeof OFFERED)[number]) => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     const before = shown();
     toolbox.runOffered(name);
     return [before, shown()] as const;
@@ -143,7 +144,7 @@ describe('an open panel', () => {
   });
 
   test('starts each value from how the pattern was, not from the preview before', () => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     toolbox.runOffered('humanize');
     const first = shown();
     toolbox.setToolValue('seed', 7);
@@ -153,7 +154,7 @@ describe('an open panel', () => {
   });
 
   test('rolls again: the same hits otherwise, and the selection stays', () => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     const ids = shape.chosenIds();
     toolbox.runOffered('humanize');
     const first = shown();
@@ -164,7 +165,7 @@ describe('an open panel', () => {
   });
 
   test('says beside its field which value cannot be, and shows nothing of it', () => {
-    shape.selectRow('snare');
+    chooseRow('snare');
     toolbox.runOffered('accent steps');
     const before = shown();
     toolbox.setToolValue('steps', 'two and a half');
