@@ -2,14 +2,7 @@
 
 import { useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
-import {
-  useDeferredValue,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-  type PointerEvent,
-} from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import {
   clothByFamily,
   barAround,
@@ -20,6 +13,7 @@ import {
 } from '@/core/weave';
 import type { Song } from '@/core';
 import { ClothCanvas } from '@/look/ClothCanvas';
+import { useAfterPaint } from '@/look/useAfterPaint';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench } from '@/state/store';
 import type { Range } from '@/core/weave';
@@ -52,7 +46,7 @@ const MAP_HEIGHT = 48;
 
 function SongMap() {
   // The map may follow a moment after what is being worked on.
-  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
+  const song = useAfterPaint(useWorkbench((state) => state.history!.song));
   const woven = clothByFamily(song);
   const laid = laidPlaces(song);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);

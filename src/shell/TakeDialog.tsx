@@ -60,7 +60,7 @@ function Body() {
   const [mode, setMode] = useState<TakeMode>('replace');
   const [fit, setFit] = useState<Fit>('repeat');
   const [targets, setTargets] = useState<readonly string[]>([]);
-  const place = placeHere();
+  const [place] = useState(placeHere);
   if (!pattern) {
     return (
       <>

@@ -193,24 +193,47 @@ function covers({ span, from, to }: LaidSpan, piece: PieceId, at: Ticks): boolea
   return at >= from && at < to && (span.pieces === 'all' || span.pieces.includes(piece));
 }
 
+/** So many hits are put in their place one by one; more are sorted with all others. */
+const FEW = 32;
+
 /** Stable, and linear for the nearly ordered lists that blocks and their joins are. */
 function sortByTick(hits: TimedHit[]): void {
   let late = 0;
   for (let i = 1; i < hits.length; i++) if (hits[i].tick < hits[i - 1].tick) late++;
   if (late === 0) return;
-  if (late > 32) {
+  if (late > FEW) {
     hits.sort((a, b) => a.tick - b.tick);
     return;
   }
-  for (let i = 1; i < hits.length; i++) {
-    const hit = hits[i];
-    let j = i - 1;
-    while (j >= 0 && hits[j].tick > hit.tick) {
-      hits[j + 1] = hits[j];
-      j--;
-    }
-    hits[j + 1] = hit;
+  for (let i = 1; i < hits.length; i++) sink(hits, i);
+}
+
+/** Moves a hit down to where it belongs among those before it, which are in order. */
+function sink(hits: TimedHit[], i: number): void {
+  const hit = hits[i];
+  let j = i - 1;
+  for (; j >= 0 && hits[j].tick > hit.tick; j--) hits[j + 1] = hits[j];
+  hits[j + 1] = hit;
+}
+
+/**
+ * The hits of all places in one order, from those of each in order. Only what is played early or late
+ * over the line between two places has to find its place among the others, so that joining looks at a
+ * few hits a place and not at every one.
+ */
+function joined(blocks: readonly TimedHit[][]): TimedHit[] {
+  const hits = ([] as TimedHit[]).concat(...blocks);
+  let start = 0;
+  for (const { length } of blocks) {
+    const latest = hits[start - 1]?.tick ?? 0;
+    const end = start + length;
+    let early = start;
+    while (early < end && hits[early].tick < latest) early++;
+    if (early - start > FEW) return hits.sort((a, b) => a.tick - b.tick);
+    for (let i = start; i < early; i++) sink(hits, i);
+    start = end;
   }
+  return hits;
 }
 
 /** Whole timelines, of the few songs that were asked for last. */
@@ -229,12 +252,7 @@ export function timeline(song: Song): TimedHit[] {
     () => {
       const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
       const laid = laidPlaces(song);
-      const hits: TimedHit[] = [];
-      for (let i = 0; i < laid.length; i++) {
-        for (const hit of blockOf(song, laid, i, patterns)) hits.push(hit);
-      }
-      sortByTick(hits);
-      return hits;
+      return joined(laid.map((_, i) => blockOf(song, laid, i, patterns)));
     },
   );
 }

@@ -2,8 +2,9 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { summary } from '@/core/pattern';
+import { useAfterPaint } from '@/look/useAfterPaint';
 import { addPattern } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { Inspector } from './Inspector';
@@ -19,7 +20,7 @@ export function Shape() {
   const selection = useWorkbench((state) => state.selection);
   const pads = useWorkbench((state) => state.pads.open);
   // What stands around the sheet may follow a moment after the hits.
-  const calm = useDeferredValue(useMemo(() => ({ pattern, selection }), [pattern, selection]));
+  const calm = useAfterPaint(useMemo(() => ({ pattern, selection }), [pattern, selection]));
   const selected = useMemo(
     () => calm.pattern && summary(calm.pattern, new Set(calm.selection)),
     [calm],

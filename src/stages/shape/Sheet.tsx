@@ -18,6 +18,7 @@ import { bpmAt, firstStartOf, patternTickAt, silentRows } from '@/core/weave';
 import { barTicks, beatTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
+import { useAfterPaint } from '@/look/useAfterPaint';
 import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
@@ -76,7 +77,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
   );
   useZoom(scroller, geometry);
   // Names, bar numbers and guides may follow a moment after the hits.
-  const later = useDeferredValue(pattern);
+  const later = useAfterPaint(pattern);
   const around = later.id === pattern.id ? later : pattern;
   useEffect(() => sayScale(geometry.scale), [geometry]);
   return (
@@ -109,7 +110,7 @@ const Guides = memo(function Guides({
   pattern: Pattern;
   geometry: Geometry;
 }) {
-  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
+  const song = useAfterPaint(useWorkbench((state) => state.history!.song));
   const start = firstStartOf(song, pattern.id);
   const names = song.guides.map(({ name }) => name.toLowerCase()).join(', ');
   return (
@@ -283,7 +284,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   );
   // While something is tried out the picture goes first; what the steps say may follow it.
   const trying = useWorkbench((state) => state.gesture !== undefined);
-  const calm = useDeferredValue(pattern);
+  const calm = useAfterPaint(pattern);
   const spoken = trying && calm.id === pattern.id ? calm : pattern;
   const cursorShown = rows.has(cursor.piece) && bars.includes(cursorBar);
   return (

@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import type { Pattern } from '@/core';
 import { turnBar } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
+import { songBefore } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import {
   closeTurns,
@@ -18,8 +19,9 @@ import {
 
 /** Changes for the last bar of a pattern that has grown: heard, taken or dismissed. */
 export function Turns({ pattern }: { pattern: Pattern }) {
-  const heard = useWorkbench((state) => state.turn?.heard);
-  const suggestions = offered();
+  const turn = useWorkbench((state) => state.turn);
+  const heard = turn?.heard;
+  const suggestions = offered(turn, useWorkbench(songBefore));
   return (
     <Box role="group" aria-label="changes for the turn" sx={{ display: 'grid', gap: 1.5 }}>
       <Box>

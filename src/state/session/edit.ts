@@ -90,8 +90,7 @@ export function cancelGesture(): void {
 }
 
 /** The song as it is without what a gesture shows. */
-export function songBefore(): Song | undefined {
-  const { gesture, history } = useWorkbench.getState();
+export function songBefore({ gesture, history } = useWorkbench.getState()): Song | undefined {
   return (gesture?.before ?? history)?.song;
 }
 

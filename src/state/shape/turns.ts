@@ -1,5 +1,5 @@
 import type { Pattern } from '@/core';
-import type { TurnKind } from '@/core/model';
+import { findPattern, type TurnKind } from '@/core/model';
 import { suggestions, turnBar, type Suggestion } from '@/core/pattern';
 import { barTicks } from '@/core/time';
 import { notify } from '../notices/notices';
@@ -11,7 +11,7 @@ import {
   preview,
   songBefore,
 } from '../session/edit';
-import { openSongNow, shownPattern, useWorkbench } from '../store';
+import { shownPattern, useWorkbench } from '../store';
 import { play } from '../transport/transport';
 import { setCursor } from './shape';
 
@@ -34,15 +34,21 @@ export function offerTurns(): void {
 
 /** The pattern as it is without the suggestion that is heard. */
 function withoutPreview(id: string): Pattern | undefined {
-  return songBefore()?.patterns.find((pattern) => pattern.id === id);
+  const song = songBefore();
+  return song && findPattern(song, id);
 }
 
-/** What is offered and was not dismissed. */
-export function offered(): Suggestion[] {
-  const { turn } = useWorkbench.getState();
-  const pattern = turn && withoutPreview(turn.pattern);
-  if (!turn || !pattern) return [];
-  return suggestions(pattern, turn.seed, openSongNow().kit).filter(
+/**
+ * What is offered for a turn and was not dismissed.
+ * @param song without the suggestion that is heard
+ */
+export function offered(
+  turn = useWorkbench.getState().turn,
+  song = songBefore(),
+): readonly Suggestion[] {
+  const pattern = turn && song && findPattern(song, turn.pattern);
+  if (!pattern) return [];
+  return suggestions(pattern, turn.seed, song.kit).filter(
     ({ kind }) => !turn.dismissed.includes(kind),
   );
 }
