@@ -21,6 +21,11 @@ export class Room {
   private readonly damped: Float32Array;
   private alive = 0;
   private readonly tail: number;
+  /** For the block that is worked on: what each delay gives, its sums by side, and what all share. */
+  private readonly heard: Float32Array[];
+  private readonly toLeft = new Float64Array(BLOCK);
+  private readonly toRight = new Float64Array(BLOCK);
+  private readonly shared = new Float64Array(BLOCK);
 
   /** @param ring until it is 60 dB softer */
   constructor(sampleRate: Hertz, ring: Seconds) {
@@ -28,6 +33,7 @@ export class Room {
     this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
     this.at = new Int32Array(DELAYS_MS.length);
     this.damped = new Float32Array(DELAYS_MS.length);
+    this.heard = DELAYS_MS.map(() => new Float32Array(BLOCK));
     this.tail = Math.ceil((ring * 1.4 * sampleRate) / BLOCK);
   }
 
@@ -40,30 +46,42 @@ export class Room {
     return this.alive > 0;
   }
 
+  /** Every delay lasts longer than a block, so that each is worked through for all of it at once. */
   mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
     if (this.alive === 0) return;
-    const { lines, gains, at, damped, input } = this;
+    const { lines, gains, at, damped, input, heard, toLeft, toRight, shared } = this;
     const count = lines.length;
+    toLeft.fill(0, 0, frames);
+    toRight.fill(0, 0, frames);
+    for (let n = 0; n < count; n++) {
+      const line = lines[n];
+      const out = heard[n];
+      const side = (n & 1) === 0 ? toLeft : toRight;
+      let last = damped[n];
+      for (let i = 0, from = at[n]; i < frames; i++) {
+        last = line[from] + (last - line[from]) * DAMPING;
+        out[i] = last;
+        side[i] += last;
+        if (++from >= line.length) from = 0;
+      }
+      damped[n] = last;
+    }
+    for (let i = 0; i < frames; i++) shared[i] = ((toLeft[i] + toRight[i]) * 2) / count;
+    for (let n = 0; n < count; n++) {
+      const line = lines[n];
+      const out = heard[n];
+      const gain = gains[n];
+      let to = at[n];
+      for (let i = 0; i < frames; i++) {
+        line[to] = input[i] + (out[i] - shared[i]) * gain;
+        if (++to >= line.length) to = 0;
+      }
+      at[n] = to;
+    }
     const out = ROOM_LEVEL * level;
     for (let i = 0; i < frames; i++) {
-      let sum = 0;
-      let toLeft = 0;
-      let toRight = 0;
-      for (let n = 0; n < count; n++) {
-        const heard = lines[n][at[n]];
-        damped[n] = heard + (damped[n] - heard) * DAMPING;
-        sum += damped[n];
-        if ((n & 1) === 0) toLeft += damped[n];
-        else toRight += damped[n];
-      }
-      const shared = (sum * 2) / count;
-      for (let n = 0; n < count; n++) {
-        const line = lines[n];
-        line[at[n]] = input[i] + (damped[n] - shared) * gains[n];
-        if (++at[n] >= line.length) at[n] = 0;
-      }
-      left[i] += toLeft * out;
-      right[i] += toRight * out;
+      left[i] += toLeft[i] * out;
+      right[i] += toRight[i] * out;
       input[i] = 0;
     }
     if (--this.alive === 0) this.reset();
