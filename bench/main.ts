@@ -1,6 +1,7 @@
 import { coreFigures } from './core';
 import { browserFigures } from './browser';
 import { libraryFigures } from './library';
+import { linearFigures } from './linear';
 
 /** One figure: a ratio of two times of the same run, and what it may be at most. */
 export interface Figure {
@@ -15,7 +16,12 @@ const holds = ({ ratio, bound }: Figure) => ratio <= bound;
 
 /** Prints the table; with `json`, a last line that is one JSON object. @returns whether all hold */
 export async function main(json: boolean): Promise<boolean> {
-  const figures = [...coreFigures(), ...libraryFigures(), ...(await browserFigures())];
+  const figures = [
+    ...coreFigures(),
+    ...linearFigures(),
+    ...libraryFigures(),
+    ...(await browserFigures()),
+  ];
   const row = (cells: string[]) =>
     console.log(cells.map((c, i) => c.padEnd([18, 8, 8, 7, 0][i])).join(''));
   row(['figure', 'ratio', 'at most', 'holds', 'measured']);

@@ -11,7 +11,7 @@ import {
 import { type PieceId, type Hit, type Pattern, SWING_LIMITS } from '../model';
 import { mapStrands, setSwing, writeSwing } from '../pattern';
 import { seeded, type Random } from '../random';
-import { readTab, pieceOfLabel } from '../tab';
+import { pieceOfLabel, readSetting, readTab } from '../tab';
 
 /** A file of the library: grooves of one feel, written as drum tablature with a head of its own. */
 export interface FamilyFile {
@@ -29,7 +29,7 @@ const STRAY_VELOCITY = 4;
 /** Ghosts are dropped in a little late. */
 const GHOST_LATE_MS = 2;
 
-const HEAD = /^(family|about|tempo|meter|lean|swing)\s*:\s*(.+?)\s*$/i;
+const HEAD = ['family', 'about', 'tempo', 'meter', 'lean', 'swing'];
 
 /**
  * Reads a file of the library (docs/formats/library.md): a head, then blocks of tablature that each
@@ -42,8 +42,8 @@ export function readFamily(text: string, id: string): FamilyFile {
   const report: string[] = [];
   const settings = new Map<string, string>();
   for (const row of head.split(/\r\n|\r|\n/)) {
-    const match = HEAD.exec(row);
-    if (match) settings.set(match[1].toLowerCase(), match[2]);
+    const setting = readSetting(row, HEAD);
+    if (setting) settings.set(setting.name, setting.value);
     else if (row.trim() !== '') report.push(`“${row.trim().slice(0, 40)}” says nothing in a head.`);
   }
   const bpm = Number(settings.get('tempo') ?? 120);
@@ -78,6 +78,8 @@ function padded(block: string, beats: number, meter: string): string {
     : { beats: 4, unit: 4 };
   if (!isMeter(counted)) return block;
   const share = barTicks(counted) / (beats * PPQ);
+  // What is not part of a bar is not padded either.
+  if (share > 64) return block;
   return block.replace(/\|([^|\n]*)\|/g, (_, line: string) => {
     return `|${line.padEnd(Math.round(line.length * share), '-')}|`;
   });

@@ -53,6 +53,96 @@ describe('a file that cannot be read', () => {
   });
 });
 
+describe('what is lost is said', () => {
+  const parts = fileOf(
+    Array.from({ length: 60 }, (_, i) => ({
+      tick: i * 24,
+      note: 36 + (i % 3) * 2,
+      velocity: 90,
+      duration: 6,
+      channel: 9,
+    })),
+    { ppq: 96, track: ({ note }) => (note - 36) / 2 },
+  );
+  const view = (bytes: Uint8Array) => new DataView(bytes.buffer, bytes.byteOffset);
+  /** Where the length of each track stands in the file. */
+  const lengths = Array.from(parts.keys()).filter(
+    (at) => new TextDecoder().decode(parts.slice(at - 4, at)) === 'MTrk',
+  );
+  const said = ({ repaired, leftOut }: { repaired: string[]; leftOut: string[] }) =>
+    [...repaired, ...leftOut].join(' ');
+
+  test('whatever the header and the tracks state of themselves, no hit is lost without a word', () => {
+    const states = fc.tuple(
+      fc.option(fc.nat(9)),
+      fc.array(fc.tuple(fc.nat(lengths.length - 1), fc.oneof(fc.nat(400), fc.nat(2 ** 31))), {
+        maxLength: 3,
+      }),
+    );
+    fc.assert(
+      fc.property(states, ([tracks, wrong]) => {
+        const bytes = parts.slice();
+        if (tracks !== null) view(bytes).setUint16(10, tracks);
+        for (const [track, length] of wrong) view(bytes).setUint32(lengths[track], length);
+        const { report } = importMidi(bytes, 'x.mid');
+        if (report.hits < 60) expect(said(report)).not.toBe('');
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  test('a track that states a wrong length does not take the next one with it', () => {
+    for (const length of [3, 11, 0x7fffffff]) {
+      const bytes = parts.slice();
+      view(bytes).setUint32(lengths[0], length);
+      const { report } = importMidi(bytes, 'x.mid');
+      expect(report.hits).toBe(60);
+      expect(said(report)).toMatch(/Track 1 states a wrong length/);
+    }
+  });
+
+  test('tracks that are promised and missing, and those after the last that is read', () => {
+    const fewer = importMidi(parts.slice(0, lengths[2] - 4), 'x.mid').report;
+    expect(said(fewer)).toMatch(/promises 3 tracks; 2 could be found/);
+    const empty = [...text('MTrk'), 0, 0, 0, 4, 0, 0xff, 0x2f, 0];
+    const many = Uint8Array.from([...parts, ...Array(4100).fill(empty).flat()]);
+    expect(said(importMidi(many, 'x.mid').report)).toMatch(
+      /7 tracks after the first 4,096 left out/,
+    );
+  });
+
+  test('ends of notes that never began, a missing end mark, and what follows one', () => {
+    const bytes = parts.slice();
+    const first = bytes.indexOf(0x99);
+    // The first stroke becomes a pressure on its key: only its end is left.
+    bytes[first] = 0xa9;
+    expect(said(importMidi(bytes, 'x.mid').report)).toMatch(/ends 1 note that never began/);
+    const endless = good.slice(0, -4);
+    view(endless).setUint32(18, endless.length - 22);
+    expect(said(importMidi(endless, 'x.mid').report)).toMatch(/no end mark/);
+    const longer = Uint8Array.from([...good, 1, 2, 3]);
+    view(longer).setUint32(18, longer.length - 22);
+    expect(said(importMidi(longer, 'x.mid').report)).toMatch(/3 bytes after its end mark/);
+  });
+
+  test('a file cut at more places than any song has sections gives a sound song', () => {
+    const markers = Array.from({ length: 4000 }, (_, i) => ({ tick: i * 384, text: `m${i}` }));
+    const notes = markers.map(({ tick }, i) => ({
+      tick,
+      note: 36 + (i % 40),
+      velocity: 90,
+      duration: 9,
+      channel: 9,
+    }));
+    const { song, report } = importMidi(fileOf(notes, { ppq: 96, markers }), 'x.mid');
+    expect(song && checkSong(song)).toEqual([]);
+    expect(report.hits).toBe(4000);
+    expect(said(report)).toMatch(
+      /1,000 markers and time signatures after the first 3,000 left out/,
+    );
+  });
+});
+
 describe('whatever the bytes are', () => {
   /** Cuts, flips, and puts bytes in; bounded so that a run cannot grow. */
   const mangled = fc

@@ -47,21 +47,62 @@ export function readFrame(bytes: Uint8Array, name: string): SmfFrame | Unreadabl
   const format = uint16(smf, 8);
   const ppq = resolution(uint16(smf, 12), repaired);
   const tracks: TrackChunk[] = [];
+  const promised = uint16(smf, 10);
   let at = 8 + Math.max(6, Math.min(uint32(smf, 4), smf.length));
+  if (!isChunkAt(smf, at)) at = nextTrack(smf, 8);
   let skipped = 0;
-  while (at + 8 <= smf.length && tracks.length < MAX_TRACKS) {
-    const length = uint32(smf, at + 4);
-    const end = Math.min(at + 8 + length, smf.length);
-    if (uint32(smf, at) === TRACK) {
-      tracks.push({ data: smf.subarray(at + 8, end), cut: at + 8 + length > smf.length });
-    } else {
-      skipped++;
+  let found = 0;
+  while (at + 8 <= smf.length) {
+    const stated = at + 8 + uint32(smf, at + 4);
+    const isTrack = uint32(smf, at) === TRACK;
+    // A length that leads into the middle of something, or past tracks still to come, is damaged.
+    const astray = stated > smf.length ? isTrack && found + 1 < promised : !isChunkAt(smf, stated);
+    const end = astray ? nextTrack(smf, at + 8) : Math.min(stated, smf.length);
+    if (!isTrack) skipped++;
+    else if (++found <= MAX_TRACKS) {
+      tracks.push({ data: smf.subarray(at + 8, end), cut: !astray && stated > smf.length });
     }
-    at += 8 + length;
+    if (astray && end !== stated) {
+      const what = isTrack ? `Track ${found}` : 'A chunk of an unknown kind';
+      repaired.push(
+        `${what} states a wrong length; it was read up to where the next track begins.`,
+      );
+    }
+    at = end;
   }
   if (skipped > 0) repaired.push(`${count(skipped, 'chunk')} of an unknown kind skipped.`);
+  if (at < smf.length)
+    repaired.push(`${count(smf.length - at, 'byte')} after the last track skipped.`);
+  if (found < promised) {
+    repaired.push(`Its header promises ${count(promised, 'track')}; ${found} could be found.`);
+  }
+  if (found > MAX_TRACKS) {
+    repaired.push(
+      `${count(found - MAX_TRACKS, 'track')} after the first ${MAX_TRACKS.toLocaleString('en')} left out.`,
+    );
+  }
   if (tracks.length === 0) return { error: `“${name}” is a MIDI file without any track in it.` };
   return { format, ppq, tracks, repaired };
+}
+
+/** Whether the file ends here, or a chunk can begin: its name is four letters. */
+function isChunkAt(bytes: Uint8Array, at: number): boolean {
+  if (at >= bytes.length) return true;
+  // A byte or two that fill up are no chunk, and no damage to what is before them.
+  if (at + 8 > bytes.length) return true;
+  for (let i = at; i < at + 4; i++) {
+    const letter = bytes[i] | 0x20;
+    if (!((letter >= 0x61 && letter <= 0x7a) || bytes[i] === 0x20)) return false;
+  }
+  return true;
+}
+
+/** Where the next track begins, from a byte on; the end of the file when none does. */
+function nextTrack(bytes: Uint8Array, from: number): number {
+  for (let at = bytes.indexOf(0x4d, from); at >= 0; at = bytes.indexOf(0x4d, at + 1)) {
+    if (uint32(bytes, at) === TRACK) return at;
+  }
+  return bytes.length;
 }
 
 export function count(n: number, what: string): string {

@@ -103,6 +103,30 @@ describe('an exported file', () => {
     expect(ons.map((event) => event.tick)).toEqual([960]);
   });
 
+  test('waits as long as it has to, beyond what one event can state', () => {
+    const song = songWith('kick', [hit(0)], 64);
+    const late = { ...song, sections: [{ ...song.sections[0], bars: 2500 }] };
+    const ends = timed(parseMidi(exportMidi(late, { ppq: 32_767 })).tracks[0]);
+    expect(ends.at(-1)).toMatchObject({ type: 'endOfTrack', tick: 10_000 * 32_767 });
+  });
+
+  test('ends a note before the next of its pitch begins, and never before it began', () => {
+    fc.assert(
+      fc.property(anySong, fc.constantFrom(24, 960), (song, ppq) => {
+        const sounding = new Map<number, number>();
+        for (const event of timed(parseMidi(exportMidi(song, { ppq })).tracks[0])) {
+          if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
+          const key = event.channel * 128 + event.noteNumber;
+          const open = (sounding.get(key) ?? 0) + (event.type === 'noteOn' ? 1 : -1);
+          expect(open).toBeGreaterThanOrEqual(0);
+          sounding.set(key, open);
+        }
+        expect([...sounding.values()].every((open) => open === 0)).toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
   test.each([0, 0.5, 40_000, NaN])('cannot count %p ticks a quarter note', (ppq) => {
     expect(() => exportMidi(songWith('kick', [hit(0)]), { ppq })).toThrow(RangeError);
   });

@@ -1,4 +1,3 @@
-import { writeMidi, type MidiEvent } from 'midi-file';
 import {
   findPattern,
   layoutByPiece,
@@ -31,6 +30,8 @@ import {
   timeline,
   type TimedHit,
 } from '../weave';
+import { PendingEnds } from './pending';
+import { TrackBytes } from './trackBytes';
 
 export interface ExportOptions {
   /** Pulses per quarter note of the file, 1 to 32767. Default 960. */
@@ -63,19 +64,22 @@ export interface GuidePart {
 export function guideParts(song: Song, { guides, pattern }: ExportOptions): GuidePart[] {
   if (!guides || pattern !== undefined) return [];
   const end = songTicks(song);
-  return song.guides.map((guide, i) => ({
-    guide,
-    // Channel 10 is for drums: guides have the others, and share them when they are more than fifteen.
-    channel: (i % 15) + (i % 15 >= DRUM_CHANNEL ? 1 : 0),
-    notes: guide.notes
-      .map(({ at, length, note, velocity }) => ({
-        on: guideStart(song, guide) + at,
-        off: Math.min(end, guideStart(song, guide) + at + length),
-        note,
-        velocity,
-      }))
-      .filter(({ on }) => on >= 0 && on < end),
-  }));
+  return song.guides.map((guide, i) => {
+    const start = guideStart(song, guide);
+    return {
+      guide,
+      // Channel 10 is for drums: guides have the others, and share them when they are more than fifteen.
+      channel: (i % 15) + (i % 15 >= DRUM_CHANNEL ? 1 : 0),
+      notes: guide.notes
+        .map(({ at, length, note, velocity }) => ({
+          on: start + at,
+          off: Math.min(end, start + at + length),
+          note,
+          velocity,
+        }))
+        .filter(({ on }) => on >= 0 && on < end),
+    };
+  });
 }
 
 /** How long a drum note is held when its hit does not say: a 32nd note. */
@@ -97,33 +101,40 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
   const end = scale(songTicks(source));
   const conductor = conductorEvents(source, scale);
   const noteOfHit = notesOf(song, options);
-  const notes = (list: readonly TimedHit[]) => noteEvents(list, scale, noteOfHit);
-  const guides = guideParts(song, options);
-  const parts = drumTracks(source, options);
+  const drums = drumTracks(source, options).map(({ name, hits }) => ({
+    name,
+    notes: notesOfHits(hits, scale, noteOfHit),
+  }));
+  const guides = guideParts(song, options).map((part) => ({
+    name: part.guide.name,
+    notes: notesOfGuide(part, scale),
+  }));
+  const parts = [...drums, ...guides];
   const one = isOneTrack(options);
   const tracks = one
-    ? [
-        trackOfEvents(
-          source.name,
-          [
-            ...conductor,
-            ...parts.flatMap(({ hits }) => notes(hits)),
-            ...guides.flatMap((part) => guideEvents(part, scale)),
-          ],
-          end,
-        ),
-      ]
+    ? [trackChunk(source.name, conductor, inOrder(parts.map(({ notes }) => notes)), end)]
     : [
-        trackOfEvents(source.name, conductor, end),
-        ...parts.map(({ name, hits }) => trackOfEvents(name, notes(hits), end)),
-        ...guides.map((part) => trackOfEvents(part.guide.name, guideEvents(part, scale), end)),
+        trackChunk(source.name, conductor, [], end),
+        ...parts.map(({ name, notes }) => trackChunk(name, [], inOrder([notes]), end)),
       ];
-  const header = {
-    format: one ? (0 as const) : (1 as const),
-    numTracks: tracks.length,
-    ticksPerBeat: ppq,
-  };
-  return Uint8Array.from(writeMidi({ header, tracks }));
+  return fileOfTracks(tracks, one ? 0 : 1, ppq);
+}
+
+function fileOfTracks(tracks: readonly Uint8Array[], format: 0 | 1, ppq: number): Uint8Array {
+  const header = 14;
+  const bytes = new Uint8Array(tracks.reduce((sum, { length }) => sum + length, header));
+  const view = new DataView(bytes.buffer);
+  bytes.set([0x4d, 0x54, 0x68, 0x64]);
+  view.setUint32(4, 6);
+  view.setUint16(8, format);
+  view.setUint16(10, tracks.length);
+  view.setUint16(12, ppq);
+  let at = header;
+  for (const track of tracks) {
+    bytes.set(track, at);
+    at += track.length;
+  }
+  return bytes;
 }
 
 /** The song that is written: the whole one, or a pattern as one. */
@@ -167,44 +178,90 @@ export function notesOf(
     noteMap instanceof Map
       ? { name: 'given', notes: Object.fromEntries(noteMap) }
       : (noteMap as NoteMap);
-  return ({ piece, articulation }) => noteOf(piece, articulation, map, song.kit);
+  const known = new Map<string, Map<string, NoteNumber>>();
+  return ({ piece, articulation }) => {
+    let notes = known.get(piece);
+    if (!notes) known.set(piece, (notes = new Map()));
+    let note = notes.get(articulation);
+    if (note === undefined) {
+      notes.set(articulation, (note = noteOf(piece, articulation, map, song.kit)));
+    }
+    return note;
+  };
 }
 
-/** An event at its tick; at one tick, lower ranks come first. */
-interface Timed {
+/** What is said about the music at a tick. */
+interface Said {
   tick: number;
-  rank: number;
-  event: MidiEvent;
+  kind: number;
+  content: Uint8Array;
 }
 
-const RANK = { conductor: 0, off: 1, on: 2, offAtOnce: 3 };
+/** Numbers of the things that can be said. Source: Standard MIDI Files 1.0, "Meta-Events". */
+const META = { trackName: 0x03, marker: 0x06, tempo: 0x51, meter: 0x58 };
 
-function trackOfEvents(name: string, events: Timed[], end: number): MidiEvent[] {
-  events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
-  const track: MidiEvent[] = [
-    { deltaTime: 0, meta: true, type: 'trackName', text: utf8AsLatin1(name) },
-  ];
-  let now = 0;
-  for (const { tick, event } of events) {
-    event.deltaTime = tick - now;
-    now = tick;
-    track.push(event);
+/** A note as a file has it, in the file's ticks. */
+interface Note {
+  on: number;
+  off: number;
+  channel: Channel;
+  note: NoteNumber;
+  velocity: Velocity;
+}
+
+/** Notes of several parts in the order they begin; of one moment in the order of the parts. */
+function inOrder(parts: readonly (readonly Note[])[]): readonly Note[] {
+  const notes = parts.length === 1 ? parts[0] : parts.flat();
+  for (let i = 1; i < notes.length; i++) {
+    if (notes[i].on < notes[i - 1].on) return [...notes].sort((a, b) => a.on - b.on);
   }
-  track.push({ deltaTime: Math.max(0, end - now), meta: true, type: 'endOfTrack' });
-  return track;
+  return notes;
 }
 
-function conductorEvents(song: Song, scale: (tick: Ticks) => number): Timed[] {
-  const events: Timed[] = steppedTempos(song).map(({ at, bpm }) => ({
-    tick: scale(at),
-    rank: RANK.conductor,
-    event: {
-      deltaTime: 0,
-      meta: true,
-      type: 'setTempo',
-      microsecondsPerBeat: Math.min(0xffffff, Math.round(60e6 / bpm)),
-    },
-  }));
+/**
+ * At one tick comes first what is said, then what ends, then what begins.
+ * @param said, notes each in the order of time
+ */
+function trackChunk(
+  name: string,
+  said: readonly Said[],
+  notes: readonly Note[],
+  end: number,
+): Uint8Array {
+  const track = new TrackBytes();
+  track.text(0, META.trackName, name);
+  const pending = new PendingEnds();
+  const endUpTo = (tick: number) => {
+    while (pending.next <= tick) {
+      const at = pending.next;
+      const key = pending.take();
+      track.message(at, key >> 7, key & 127, 0);
+    }
+  };
+  let next = 0;
+  const sayUpTo = (tick: number) => {
+    for (; next < said.length && said[next].tick <= tick; next++) {
+      endUpTo(said[next].tick - 1);
+      track.meta(said[next].tick, said[next].kind, said[next].content);
+    }
+  };
+  for (const { on, off, channel, note, velocity } of notes) {
+    if (next < said.length) sayUpTo(on);
+    endUpTo(on);
+    track.message(on, 0x90 | channel, note, velocity);
+    pending.add(off, ((0x80 | channel) << 7) | note);
+  }
+  sayUpTo(Infinity);
+  endUpTo(Number.MAX_VALUE);
+  return track.chunk(end);
+}
+
+function conductorEvents(song: Song, scale: (tick: Ticks) => number): Said[] {
+  const events: Said[] = steppedTempos(song).map(({ at, bpm }) => {
+    const microseconds = Math.min(0xffffff, Math.round(60e6 / bpm));
+    const bytes = [microseconds >> 16, microseconds >> 8, microseconds];
+    return { tick: scale(at), kind: META.tempo, content: Uint8Array.from(bytes, (b) => b & 255) };
+  });
   let before: Meter | undefined;
   for (const { section, start } of laidPlaces(song)) {
     for (const { bar, meter } of section.meters) {
@@ -213,27 +270,17 @@ function conductorEvents(song: Song, scale: (tick: Ticks) => number): Timed[] {
       if (!before || !sameMeter(before, meter)) {
         events.push({
           tick: scale(start + line),
-          rank: RANK.conductor,
-          event: {
-            deltaTime: 0,
-            meta: true,
-            type: 'timeSignature',
-            numerator: meter.beats,
-            denominator: meter.unit,
-            metronome: 24,
-            thirtyseconds: 8,
-          },
+          kind: META.meter,
+          // The clocks of a click and the 32nds of a quarter note are the usual ones.
+          content: Uint8Array.of(meter.beats, Math.log2(meter.unit), 24, 8),
         });
       }
       before = meter;
     }
-    events.push({
-      tick: scale(start),
-      rank: RANK.conductor,
-      event: { deltaTime: 0, meta: true, type: 'marker', text: utf8AsLatin1(section.name) },
-    });
+    const content = new TextEncoder().encode(section.name);
+    events.push({ tick: scale(start), kind: META.marker, content });
   }
-  return events;
+  return events.sort((a, b) => a.tick - b.tick);
 }
 
 /** A file has no glides: they are written as a tempo each sixteenth note. */
@@ -251,39 +298,23 @@ function steppedTempos(song: Song): TempoChange[] {
   });
 }
 
-function noteEvents(
+function notesOfHits(
   hits: readonly TimedHit[],
   scale: (tick: Ticks) => number,
   noteOfHit: (hit: TimedHit) => NoteNumber,
-): Timed[] {
+): Note[] {
   const noteNumbers = hits.map(noteOfHit);
   const lengths = heldTicks(hits, noteNumbers, scale);
-  return hits.flatMap(({ tick, velocity, channel }, i) => {
+  return hits.map(({ tick, velocity, channel }, i) => {
     const on = scale(tick);
-    const note = { deltaTime: 0, channel, noteNumber: noteNumbers[i] };
-    return [
-      { tick: on, rank: RANK.on, event: { ...note, type: 'noteOn', velocity } as MidiEvent },
-      {
-        tick: on + lengths[i],
-        rank: lengths[i] === 0 ? RANK.offAtOnce : RANK.off,
-        event: { ...note, type: 'noteOff', velocity: 0 } as MidiEvent,
-      },
-    ];
+    return { on, off: on + lengths[i], channel, note: noteNumbers[i], velocity };
   });
 }
 
-function guideEvents({ channel, notes }: GuidePart, scale: (tick: Ticks) => number): Timed[] {
-  return notes.flatMap(({ on, off, note: noteNumber, velocity }) => {
-    const from = scale(on);
-    const note = { deltaTime: 0, channel, noteNumber };
-    return [
-      { tick: from, rank: RANK.on, event: { ...note, type: 'noteOn', velocity } as MidiEvent },
-      {
-        tick: Math.max(from + 1, scale(off)),
-        rank: RANK.off,
-        event: { ...note, type: 'noteOff', velocity: 0 } as MidiEvent,
-      },
-    ];
+function notesOfGuide({ channel, notes }: GuidePart, scale: (tick: Ticks) => number): Note[] {
+  return notes.map(({ on: begins, off, note, velocity }) => {
+    const on = scale(begins);
+    return { on, off: Math.max(on + 1, scale(off)), channel, note, velocity };
   });
 }
 
@@ -293,7 +324,7 @@ function heldTicks(
   noteNumbers: readonly NoteNumber[],
   scale: (tick: Ticks) => number,
 ): number[] {
-  const next = new Map<number, number>();
+  const next = new Float64Array(16 * 128).fill(Infinity);
   const held = new Array<number>(hits.length);
   for (let i = hits.length - 1; i >= 0; i--) {
     const { tick, channel, touch } = hits[i];
@@ -301,14 +332,9 @@ function heldTicks(
     const length = touch?.choke ?? hits[i].length;
     const on = scale(tick);
     const key = channel * 128 + noteNumbers[i];
-    const room = (next.get(key) ?? Infinity) - on;
+    const room = next[key] - on;
     held[i] = length === undefined ? Math.max(1, Math.min(scale(SHORT), room)) : scale(length);
-    next.set(key, on);
+    next[key] = on;
   }
   return held;
-}
-
-/** `midi-file` writes one byte a character: the UTF-8 bytes of a text as such characters. */
-function utf8AsLatin1(text: string): string {
-  return Array.from(new TextEncoder().encode(text), (byte) => String.fromCharCode(byte)).join('');
 }

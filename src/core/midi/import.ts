@@ -77,6 +77,16 @@ function reportTrack(track: SourceTrack, index: number, ppq: number, report: Imp
       `${what} has ${count(track.hanging, 'note')} without an end; they were ended with the track.`,
     );
   }
+  if (track.orphans > 0) {
+    report.repaired.push(
+      `${what} ends ${count(track.orphans, 'note')} that never began; what began them may be lost.`,
+    );
+  }
+  if (track.endless)
+    report.repaired.push(`${what} has no end mark; something after it may be lost.`);
+  if (track.surplus > 0) {
+    report.leftOut.push(`${what}: ${count(track.surplus, 'byte')} after its end mark.`);
+  }
   if (track.ignored > 0) {
     report.leftOut.push(`${what}: ${count(track.ignored, 'event')} that are not hits.`);
   }

@@ -1,4 +1,5 @@
 import { barTicks, COMMON_TIME, isMeter, sameMeter, type Meter, PPQ, type Ticks } from '../time';
+import { count } from './chunks';
 import type { SourceTrack } from './track';
 
 /** A stretch of the source in one meter, from one marker or change of meter to the next. */
@@ -18,6 +19,9 @@ interface Cut {
 
 /** Silence after the last hit is kept up to so many bars; more is a damaged or forgotten end mark. */
 const LONGEST_TAIL_BARS = 16;
+
+/** A file is cut at so many places at most: no song has more sections. */
+const MOST_CUTS = 3000;
 
 /**
  * Cuts a source into stretches at its changes of meter and its markers. Both belong on bar lines;
@@ -114,5 +118,11 @@ function cutsOf(tracks: readonly SourceTrack[], scale: number, repaired: string[
   for (const { tick, text } of tracks.flatMap((t) => t.markers)) {
     if (text) cuts.push({ tick: tick * scale, name: text });
   }
-  return cuts.sort((a, b) => a.tick - b.tick);
+  cuts.sort((a, b) => a.tick - b.tick);
+  if (cuts.length > MOST_CUTS) {
+    repaired.push(
+      `${count(cuts.length - MOST_CUTS, 'marker')} and time signatures after the first ${MOST_CUTS.toLocaleString('en')} left out.`,
+    );
+  }
+  return cuts.slice(0, MOST_CUTS);
 }

@@ -122,9 +122,13 @@ export class Loom {
     const sections: Section[] = [];
     const places: Song['places'] = [];
     const patternByHits = new Map<number, Pattern[]>();
+    const sectionByLook = new Map<string, Section>();
+    const warpsOf = this.stretches.map((): Warp[] => []);
+    for (const warp of this.warps) warpsOf[warp.stretch].push(warp);
     this.stretches.forEach((stretch, index) => {
       const name = stretch.name ?? (this.stretches.length > 1 ? `Part ${index + 1}` : title);
-      const warps = this.warps.filter((warp) => warp.stretch === index);
+      const { meter, bars } = stretch;
+      const warps = warpsOf[index];
       const spans = warps.flatMap((warp, part): Span[] => {
         if (warp.empty) return [];
         const made = this.patternOf(
@@ -145,15 +149,9 @@ export class Loom {
         const place = anchored(from, from + (warp.end - warp.start), stretch.end - stretch.start);
         return [spanOver(pattern.id, `span-${part + 1}`, place)];
       });
-      const { meter, bars } = stretch;
-      const twin = sections.find(
-        (section) =>
-          section.name === name &&
-          section.bars === bars &&
-          meterName(section.meters[0].meter) === meterName(meter) &&
-          section.spans.length === spans.length &&
-          section.spans.every((span, i) => span.pattern === spans[i].pattern),
-      );
+      const laid = spans.map(({ pattern }) => pattern);
+      const look = JSON.stringify([name, bars, meterName(meter), ...laid]);
+      const twin = sectionByLook.get(look);
       const section: Section = twin ?? {
         id: `s${sections.length + 1}`,
         name,
@@ -163,7 +161,10 @@ export class Loom {
         tempos: [],
         spans,
       };
-      if (!twin) sections.push(section);
+      if (!twin) {
+        sections.push(section);
+        sectionByLook.set(look, section);
+      }
       places.push({ id: `p${index + 1}`, section: section.id, overlay: [] });
     });
     return { patterns, sections, places };

@@ -13,6 +13,11 @@ export interface SourceTrack {
   damagedFrom?: number;
   /** Notes that never ended, and so last to the end of the track. */
   hanging: number;
+  /** Ends of notes that never began: their beginnings were lost. */
+  orphans: number;
+  /** Whether the end mark is missing, and how many bytes follow after it. */
+  endless: boolean;
+  surplus: number;
   /** Events that say nothing about drum hits: controllers, programs, lyrics, system messages. */
   ignored: number;
 }
@@ -42,6 +47,9 @@ export function readTrack(
     markers: [],
     end: 0,
     hanging: 0,
+    orphans: 0,
+    endless: false,
+    surplus: 0,
     ignored: 0,
   };
   const { notes } = track;
@@ -68,6 +76,7 @@ export function readTrack(
       } else if (kind === 0x80 || kind === 0x90) {
         const struck = sounding.end((status & 15) * 128 + first);
         if (struck >= 0) notes.durations[struck] = tick - notes.ticks[struck];
+        else track.orphans++;
       } else {
         track.ignored++;
       }
@@ -82,6 +91,8 @@ export function readTrack(
     }
   }
   if (!ended && (bytes.damaged || cut || bytes.at < data.length)) track.damagedFrom = tick;
+  else if (!ended) track.endless = true;
+  else track.surplus = Math.max(0, data.length - bytes.at);
   sounding.clear();
   for (let i = 0; i < notes.length; i++) {
     if (notes.durations[i] >= 0) continue;
@@ -155,20 +166,26 @@ class Bytes {
  */
 class Sounding {
   private readonly first = new Int32Array(16 * 128).fill(-1);
-  private readonly more = new Map<number, number[]>();
+  private readonly more = new Map<number, { notes: number[]; ended: number }>();
   private open = 0;
 
   begin(key: number, note: number): void {
     if (this.first[key] < 0) {
       this.first[key] = note;
       this.open++;
-    } else this.more.set(key, [...(this.more.get(key) ?? []), note]);
+      return;
+    }
+    const queue = this.more.get(key);
+    if (queue) queue.notes.push(note);
+    else this.more.set(key, { notes: [note], ended: 0 });
   }
 
   /** @returns the note that ends; -1 when none sounds */
   end(key: number): number {
     const ended = this.first[key];
-    const next = (this.more.size > 0 ? this.more.get(key)?.shift() : undefined) ?? -1;
+    const queue = this.more.size > 0 ? this.more.get(key) : undefined;
+    const next = queue?.notes[queue.ended++] ?? -1;
+    if (next < 0) this.more.delete(key);
     this.first[key] = next;
     if (ended >= 0 && next < 0) this.open--;
     return ended;

@@ -16,4 +16,5 @@ export {
   WRITTEN,
   type Meaning,
 } from './signs';
+export { readSetting } from './rows';
 export { said, writeTab, type WrittenTab } from './write';

@@ -11,6 +11,7 @@ import {
   type Strand,
 } from '../model';
 import { barTicks, COMMON_TIME, isMeter, type Meter, STEP_RATES, type Ticks } from '../time';
+import { isRemark, readLegend, readMusic, readSetting } from './rows';
 import {
   DIGITS,
   pieceOfLabel,
@@ -41,11 +42,7 @@ interface Line {
   times: number;
 }
 
-/** `HH |x-x-|x-x-| x2`; the first bar line may touch the label. */
-const MUSIC =
-  /^\s*([A-Za-z][A-Za-z0-9 -]{0,14}?)\s*[|:]{1,2}([^=]*?)(?:[|:]{1,2}\s*(?:\(?[xX×*]\s*(\d{1,2})\)?)?)?\s*$/;
-const SETTING = /^\s*(name|kind|meter|time|step)\s*:\s*(.+?)\s*$/i;
-const LEGEND = /^\s*(?:([A-Za-z][A-Za-z0-9]{0,3})\s+)?(\S{1,4})\s*=\s*(.+?)\s*$/;
+const SETTINGS = ['name', 'kind', 'meter', 'time', 'step'];
 
 /**
  * Reads plain drum tablature, as `writeTab` writes it and as it is commonly typed: lines under each
@@ -63,16 +60,17 @@ export function readTab(text: string, options: { id: string; name?: string }): R
   const settings = new Map<string, string>();
   const legend = new Map<PieceId | '', Map<string, string>>();
   const labels = new Map<string, PieceId>();
-  const systems: Line[][] = [];
-  let open: Line[] | undefined;
+  const systems: Map<string, Line>[] = [];
+  let open: Map<string, Line> | undefined;
   const rows = text.replaceAll('\t', ' ').split(/\r\n|\r|\n/);
   rows.forEach((row, i) => readLegendRow(row, i + 1, { legend, labels, report }));
   rows.forEach((row, i) => {
-    const setting = SETTING.exec(row);
-    if (setting) return void settings.set(setting[1].toLowerCase(), setting[2]);
-    if (row.trim() === '' || LEGEND.test(row) || !row.includes('|')) {
-      if (row.trim() === '') open = undefined;
-      else if (!LEGEND.test(row) && !isRemark(row)) {
+    const setting = readSetting(row, SETTINGS);
+    if (setting) return void settings.set(setting.name, setting.value);
+    if (row.trim() === '') return void (open = undefined);
+    if (readLegend(row)) return;
+    if (!row.includes('|')) {
+      if (!isRemark(row)) {
         report.push(`Line ${i + 1} was not understood: “${shortened(row)}”.`);
       }
       return;
@@ -80,10 +78,9 @@ export function readTab(text: string, options: { id: string; name?: string }): R
     const line = readLine(row, i + 1, labels, report);
     if (!line) return;
     // The same piece again, or a line after a gap, begins the next system.
-    if (!open || open.some((other) => other.piece === line.piece && other.label === line.label)) {
-      systems.push((open = []));
-    }
-    open.push(line);
+    const key = `${line.piece} ${line.label}`;
+    if (!open || open.has(key)) systems.push((open = new Map()));
+    open.set(key, line);
   });
   const meter = readMeter(settings.get('meter') ?? settings.get('time'), report);
   const pattern = patternOf(systems, meter, { ...options, settings, legend, report });
@@ -97,11 +94,6 @@ export function readTab(text: string, options: { id: string; name?: string }): R
 
 const shortened = (row: string) => (row.length > 40 ? `${row.trim().slice(0, 40)}…` : row.trim());
 
-/** Counting lines ("1 e & a"), headings and rulers say nothing about strokes. */
-function isRemark(row: string): boolean {
-  return /^\s*(legend|[\d\s&+ea.]+|[=\-_*]{3,}|#.*|\/\/.*)\s*$/i.test(row);
-}
-
 interface Legend {
   legend: Map<PieceId | '', Map<string, string>>;
   labels: Map<string, PieceId>;
@@ -109,9 +101,9 @@ interface Legend {
 }
 
 function readLegendRow(row: string, number: number, { legend, labels, report }: Legend): void {
-  const match = LEGEND.exec(row);
-  if (!match || row.includes('|')) return;
-  const [, label, sign, words] = match;
+  const read = readLegend(row);
+  if (!read || row.includes('|')) return;
+  const { label, sign, words } = read;
   const named = pieceOfLabel(words);
   if (!label && named) {
     labels.set(sign.toUpperCase(), named);
@@ -132,25 +124,25 @@ function readLine(
   labels: ReadonlyMap<string, PieceId>,
   report: string[],
 ): Line | undefined {
-  const match = MUSIC.exec(row);
-  const label = match?.[1].trim() ?? '';
-  const piece = match && (labels.get(label.toUpperCase()) ?? pieceOfLabel(label));
-  if (!match || !piece) {
+  const music = readMusic(row);
+  const label = music?.label ?? '';
+  const piece = music && (labels.get(label.toUpperCase()) ?? pieceOfLabel(label));
+  if (!music || !piece) {
     if (!isRemark(row.replaceAll('|', ' '))) {
       report.push(
-        match
+        music
           ? `Line ${number}: there is no kit piece “${label}”. Name it in a legend: “${label} = Snare”.`
           : `Line ${number} was not understood: “${shortened(row)}”.`,
       );
     }
     return undefined;
   }
-  const bars = match[2]
+  const bars = music.body
     .replaceAll(':', '')
     .split(/\|+/)
     .map((bar) => bar.trimEnd());
   while (bars.length > 1 && bars.at(-1) === '') bars.pop();
-  const times = Math.max(1, Math.min(MAX_BARS, Number(match[3] ?? 1)));
+  const times = Math.max(1, Math.min(MAX_BARS, music.times));
   return { number, piece, label, bars, times };
 }
 
@@ -171,16 +163,21 @@ interface Frame {
   report: string[];
 }
 
-function patternOf(systems: readonly Line[][], meter: Meter, frame: Frame): Pattern | undefined {
+function patternOf(
+  systems: readonly Map<string, Line>[],
+  meter: Meter,
+  frame: Frame,
+): Pattern | undefined {
   const { id, settings, report } = frame;
   const bar = barTicks(meter);
   const hits = new Map<PieceId, Map<Ticks, Hit>>();
   const rates = new Map<Ticks, number>();
   let at = 0;
   let count = 0;
-  for (const lines of systems) {
-    const bars = Math.max(...lines.map((line) => line.bars.length));
-    const times = Math.max(...lines.map((line) => line.times));
+  for (const system of systems) {
+    const lines = [...system.values()];
+    const bars = lines.reduce((most, line) => Math.max(most, line.bars.length), 0);
+    const times = lines.reduce((most, line) => Math.max(most, line.times), 0);
     for (const line of lines) {
       if (line.bars.length < bars) {
         report.push(

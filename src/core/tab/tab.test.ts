@@ -5,6 +5,7 @@ import { anyMeter } from '../testing/arbitraries';
 import { anyWorkedPattern } from '../testing/commands';
 import { barTicks } from '../time';
 import { readTab } from './read';
+import { readLegend, readMusic } from './rows';
 import { signsOf } from './signs';
 import { writeTab } from './write';
 
@@ -170,4 +171,42 @@ test('equal bars are written once, with how often they come', () => {
   const { text } = writeTab(pattern);
   expect(text).toContain('BD |o---------------| x4');
   expect(text).toContain('BD = Kick');
+});
+
+describe('one row of a text', () => {
+  test.each([
+    ['HH |x-x-|x-x-|', { label: 'HH', body: 'x-x-|x-x-', times: 1 }],
+    ['  HH|x-x-  ', { label: 'HH', body: 'x-x-', times: 1 }],
+    ['SD ||:o---:|| x4', { label: 'SD', body: ':o---:', times: 4 }],
+    ['B  |o-o-| (x 12)', { label: 'B', body: 'o-o-', times: 12 }],
+    ['Low tom |--o-| twice', { label: 'Low tom', body: '--o-| twice', times: 1 }],
+  ])('%s is music', (row, music) => expect(readMusic(row)).toEqual(music));
+
+  test.each(['x-x-x-', '| x |', '4x |x|', 'HH |x=y|', ''])('%s is none', (row) => {
+    expect(readMusic(row)).toBeUndefined();
+  });
+
+  test('a legend may explain a sign for all pieces, for one, and the sign “=” itself', () => {
+    expect(readLegend(' o = open ')).toEqual({ label: undefined, sign: 'o', words: 'open' });
+    expect(readLegend('HH o = open, accent')).toMatchObject({ label: 'HH', words: 'open, accent' });
+    expect(readLegend('= = bell')).toMatchObject({ sign: '=', words: 'bell' });
+    expect(readLegend('one two three = bell')).toBeUndefined();
+    expect(readLegend('o =')).toBeUndefined();
+  });
+
+  test('text of any length, of signs that lead readers astray, is read to its end', () => {
+    const sign = fc.constantFrom(' ', '|', ':', '=', 'x', 'e', '1', '\n', 'HH |', 'name');
+    const hostile = fc
+      .array(fc.tuple(sign, fc.integer({ min: 1, max: 30_000 })), { maxLength: 8 })
+      .map((runs) => runs.map(([text, times]) => text.repeat(times)).join(''));
+    fc.assert(
+      fc.property(hostile, (text) => {
+        const { pattern, report } = read(text);
+        if (pattern)
+          expect(checkSong({ ...emptySong('s', 's', 'p'), patterns: [pattern] })).toEqual([]);
+        else expect(report.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 60 },
+    );
+  });
 });

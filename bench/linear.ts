@@ -1,0 +1,97 @@
+import { exportMidi, importMidi, readTab } from '../src/core';
+import { readFamily } from '../src/core/library';
+import { timeline } from '../src/core/weave';
+import { fileOf, type FileNote } from '../src/core/testing/arbitraries';
+import { longSong } from './material';
+import type { Figure } from './main';
+
+/** Inputs that were chosen to cost much, of any size: what is read or written of them. */
+const HOSTILE: Readonly<Record<string, (size: number) => () => unknown>> = {
+  'blanks in tablature': (n) => {
+    const text = `HH ${' '.repeat(60 * n)}x\nname:${' '.repeat(60 * n)}\n1${' e'.repeat(30 * n)} !`;
+    return () => readTab(text, { id: 'x' });
+  },
+  'bar lines in tablature': (n) => {
+    const text = `HH ${'|'.repeat(60 * n)}=${':'.repeat(60 * n)}`;
+    return () => readTab(text, { id: 'x' });
+  },
+  'blanks in a family': (n) => {
+    const text = `about:${' '.repeat(60 * n)}x${' '.repeat(60 * n)}\nbeats: 0.000001\nHH |x|`;
+    return () => readFamily(text, 'x');
+  },
+  'notes without an end': (n) => {
+    const notes = Array.from({ length: 12 * n }, (_, i) => note(i, 42, 1e6));
+    const bytes = fileOf(notes, { ppq: 96 });
+    return () => importMidi(bytes, 'x.mid');
+  },
+  'short sections': (n) => {
+    const count = 2 * n;
+    const markers = Array.from({ length: count }, (_, i) => ({ tick: i * 384, text: `m${i}` }));
+    const notes = markers.map(({ tick }, i) => note(tick, 36 + (i % 30), 20));
+    const bytes = fileOf(notes, { ppq: 96, markers });
+    return () => importMidi(bytes, 'x.mid');
+  },
+  'chunks that are none': (n) => {
+    const bytes = Uint8Array.from({ length: 700 * n }, (_, i) => [77, 84, 114, 106][i % 4]);
+    bytes.set(fileOf([note(0, 36, 20)], { ppq: 96 }).subarray(0, 14));
+    return () => importMidi(bytes, 'x.mid');
+  },
+  'a long song as a file': (n) => {
+    const song = longSong(Math.round(n / 16));
+    return () => exportMidi(song, { layout: 'pieces' });
+  },
+};
+
+function note(tick: number, pitch: number, duration: number): FileNote {
+  return { tick, note: pitch, velocity: 90, duration, channel: 9 };
+}
+
+const SIZE = 1000;
+const ROUNDS = 15;
+
+function least(run: () => unknown): number {
+  let best = Infinity;
+  for (let round = 0; round < ROUNDS; round++) {
+    const start = performance.now();
+    run();
+    best = Math.min(best, performance.now() - start);
+  }
+  return best;
+}
+
+/** What input of twice the size costs, over the cost of the size: the worst of all kinds. */
+function doubling(): Figure {
+  const costs = Object.entries(HOSTILE).map(([what, ofSize]) => {
+    const [once, twice] = [SIZE, 2 * SIZE].map((size) => least(ofSize(size)));
+    // Where all of it takes less than a clock can tell apart, there is nothing to compare.
+    return { what, once, twice, ratio: twice < 0.5 ? 1 : twice / once };
+  });
+  const worst = costs.reduce((a, b) => (b.ratio > a.ratio ? b : a));
+  return {
+    name: 'hostile.doubled',
+    ratio: worst.ratio,
+    bound: 2.5,
+    detail: `the worst of ${costs.length}: ${worst.what}, ${worst.once.toFixed(1)} ms, of twice the size ${worst.twice.toFixed(1)} ms`,
+  };
+}
+
+/** Writing a file, over a loop that does nothing but put the same bytes into an array. */
+function exporting(): Figure {
+  const song = longSong(120);
+  timeline(song);
+  const bytes = exportMidi(song);
+  const written = least(() => exportMidi(song));
+  const bare = least(() => {
+    const into: number[] = [];
+    for (const byte of bytes) into.push(byte);
+    return Uint8Array.from(into);
+  });
+  return {
+    name: 'midi.export',
+    ratio: written / bare,
+    bound: 3,
+    detail: `60,000 hits ${written.toFixed(1)} ms, the ${bytes.length.toLocaleString('en')} bytes by a loop ${bare.toFixed(1)} ms`,
+  };
+}
+
+export const linearFigures = (): Figure[] => [exporting(), doubling()];

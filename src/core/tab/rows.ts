@@ -1,0 +1,76 @@
+/**
+ * One row of a text, taken apart. No expression here can backtrack over what was typed: a row costs
+ * what its characters cost, whatever they are.
+ */
+
+/** `name: value`, for the names that are asked for. */
+export function readSetting(
+  row: string,
+  names: readonly string[],
+): { name: string; value: string } | undefined {
+  const colon = row.indexOf(':');
+  if (colon < 0) return undefined;
+  const name = row.slice(0, colon).trim().toLowerCase();
+  const value = row.slice(colon + 1).trim();
+  return names.includes(name) && value !== '' ? { name, value } : undefined;
+}
+
+/** `HH o = open`, or `x = open` for all pieces, or `HH = hats`. */
+export interface LegendRow {
+  label: string | undefined;
+  sign: string;
+  words: string;
+}
+
+export function readLegend(row: string): LegendRow | undefined {
+  const text = row.trim();
+  // A legend may explain the sign "=" itself.
+  const equals = text.indexOf('=', 1);
+  if (equals < 0) return undefined;
+  const words = text.slice(equals + 1).trim();
+  const named = text.slice(0, equals).trim().split(/\s+/);
+  const sign = named.at(-1)!;
+  const label = named.length === 2 ? named[0] : undefined;
+  const isLabel = label !== undefined && /^[A-Za-z][A-Za-z0-9]{0,3}$/.test(label);
+  if (words === '' || sign.length > 4 || (named.length > 1 && !isLabel)) return undefined;
+  return { label, sign, words };
+}
+
+/** `HH |x-x-|x-x-| x2`: the first bar line may touch the label. */
+export interface MusicRow {
+  label: string;
+  /** What stands between the first bar line and the last. */
+  body: string;
+  /** How often it is played. */
+  times: number;
+}
+
+export function readMusic(row: string): MusicRow | undefined {
+  const text = row.trim();
+  const first = text.search(/[|:]/);
+  if (first < 0) return undefined;
+  const label = text.slice(0, first).trim();
+  if (!/^[A-Za-z][A-Za-z0-9 -]{0,14}$/.test(label)) return undefined;
+  const from = first + (isBarLine(text[first + 1]) ? 2 : 1);
+  const { end, times } = endOf(text, from);
+  const body = text.slice(from, end);
+  return body.includes('=') ? undefined : { label, body, times };
+}
+
+const isBarLine = (sign: string | undefined) => sign === '|' || sign === ':';
+
+/** Where the music of a row ends: at its last bar line, or with the row. */
+function endOf(text: string, from: number): { end: number; times: number } {
+  let last = text.length - 1;
+  while (last >= from && !isBarLine(text[last])) last--;
+  const after = text.slice(last + 1).trim();
+  const repeat = /^\(?[xX×*] ?(\d{1,2})\)?$/.exec(after.replace(/\s+/g, ' '));
+  if (last < from || (after !== '' && !repeat)) return { end: text.length, times: 1 };
+  const end = last > from && isBarLine(text[last - 1]) ? last - 1 : last;
+  return { end, times: Number(repeat?.[1] ?? 1) };
+}
+
+/** Counting rows ("1 e & a"), headings and rulers say nothing about strokes. */
+export function isRemark(row: string): boolean {
+  return /^(legend|[\d\s&+ea.]+|[=\-_*]{3,}|#.*|\/\/.*)$/i.test(row.trim());
+}
