@@ -20,12 +20,12 @@ const FLAGS = [
 ];
 
 /** Debian's Chromium, with a profile of its own. */
-export function launch(): Promise<Browser> {
+export function launch(userDataDir = mkdtempSync(join(tmpdir(), 'verse-loom-'))): Promise<Browser> {
   return puppeteer.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     headless: false,
     args: FLAGS,
-    userDataDir: mkdtempSync(join(tmpdir(), 'verse-loom-')),
+    userDataDir,
     defaultViewport: { width: 1280, height: 800 },
   });
 }

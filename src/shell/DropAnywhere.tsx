@@ -8,7 +8,7 @@ import { receiveFiles } from '@/state/gather/reading';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
 
-/** Takes a MIDI file that is dropped anywhere on the page, or chosen with the button. */
+/** Takes a MIDI or song file that is dropped anywhere on the page, or chosen with the button. */
 export function DropAnywhere({ children }: { children: ReactNode }) {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
@@ -35,9 +35,9 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input
         ref={picker}
         type="file"
-        accept=".mid,.midi,.smf,.rmi,.kar,audio/midi"
+        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,audio/midi"
         hidden
-        aria-label="choose a MIDI file"
+        aria-label="choose a MIDI file or a song file"
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = '';
@@ -59,7 +59,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
             pointerEvents: 'none',
           }}
         >
-          drop a MIDI file to read it
+          drop a MIDI file or a song file to read it
         </Box>
       )}
     </Box>

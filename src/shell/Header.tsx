@@ -9,7 +9,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useState, type MouseEvent } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { meterName } from '@/core/time';
 import { barOfSong } from '@/core/weave';
@@ -18,7 +18,7 @@ import { EditableText } from '@/look/EditableText';
 import { findAct, keyOf, keysOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { edit, redo, undo } from '@/state/session/edit';
-import { songPath } from '@/state/routes';
+import { goToStage, songPath } from '@/state/routes';
 import { STAGES, useWorkbench, type Stage } from '@/state/store';
 import { Logo } from './Logo';
 import { SchemeButton } from './SchemeButton';
@@ -124,8 +124,14 @@ function StageLink({ stage, songId, current }: { stage: Stage; songId: string; c
   return (
     <Tooltip title={keyOf(`go-${stage}`)}>
       <Box
-        component={Link}
+        component="a"
         href={songPath(songId, stage)}
+        onClick={(event: MouseEvent) => {
+          // In a new tab or window it is a link like any other.
+          if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+          event.preventDefault();
+          goToStage(stage);
+        }}
         aria-current={current ? 'page' : undefined}
         sx={{
           display: 'flex',
@@ -177,7 +183,7 @@ function Tools() {
   );
 }
 
-const MENU = ['go-songs', 'new-song', 'import', 'export', 'guides', 'keys', 'demo'];
+const MENU = ['go-songs', 'new-song', 'import', 'save-file', 'export', 'guides', 'keys', 'demo'];
 
 function MoreMenu() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -5,7 +5,8 @@ import { SnackbarProvider } from 'notistack';
 import { useEffect, type ReactNode } from 'react';
 import { setPlatform } from '@/state/platform';
 import { setNavigator } from '@/state/routes';
-import { saveNow } from '@/state/session/session';
+import { hearOtherTabs, isAtRisk, saveNow } from '@/state/session/session';
+import { BinDialog } from './BinDialog';
 import { DropAnywhere } from './DropAnywhere';
 import { GuidesDialog } from './GuidesDialog';
 import { ImportDialog } from './ImportDialog';
@@ -22,8 +23,17 @@ setPlatform(page);
 /** What is there on every screen: keys, palette, notices, and files dropped anywhere. */
 export function Shell({ children }: { children: ReactNode }) {
   const router = useRouter();
-  useEffect(() => setNavigator((path) => router.push(path)), [router]);
+  useEffect(
+    () =>
+      setNavigator({
+        push: (path) => router.push(path),
+        // The router hears of it, and asks the server for nothing.
+        turn: (path) => window.history.pushState(null, '', path),
+      }),
+    [router],
+  );
   useEffect(keepOnLeaving, []);
+  useEffect(hearOtherTabs, []);
   return (
     <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
       <DropAnywhere>{children}</DropAnywhere>
@@ -34,21 +44,27 @@ export function Shell({ children }: { children: ReactNode }) {
       <GuidesDialog />
       <TakeDialog />
       <OpenedDialog />
+      <BinDialog />
       <Notices />
     </SnackbarProvider>
   );
 }
 
-/** Writes what is not stored yet when the page is hidden or left. */
+/** Writes what is not stored yet when the page is hidden or left, and asks where it cannot be. */
 function keepOnLeaving(): () => void {
   const onHidden = () => {
     if (document.visibilityState === 'hidden') void saveNow();
   };
   const onLeaving = () => void saveNow();
+  const onClosing = (event: BeforeUnloadEvent) => {
+    if (isAtRisk()) event.preventDefault();
+  };
+  window.addEventListener('beforeunload', onClosing);
   document.addEventListener('visibilitychange', onHidden);
   window.addEventListener('pagehide', onLeaving);
   return () => {
     document.removeEventListener('visibilitychange', onHidden);
     window.removeEventListener('pagehide', onLeaving);
+    window.removeEventListener('beforeunload', onClosing);
   };
 }

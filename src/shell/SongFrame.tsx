@@ -11,25 +11,31 @@ import { useEffect, type ReactNode } from 'react';
 import { saveStored } from '@/state/session/files';
 import { enterStage, isStage } from '@/state/routes';
 import { openSong } from '@/state/session/session';
-import { prepareSongs } from '@/state/session/songsList';
-import { useWorkbench } from '@/state/store';
+import { songsPrepared } from '@/state/session/songsList';
+import { useWorkbench, type Stage } from '@/state/store';
 import { connectPlayer } from '@/state/transport/transport';
 import { Carrying } from './Carrying';
 import { DropSays } from './DropSays';
 import { asksForFreshDemo } from './freshDemo';
 import { Header } from './Header';
 import { Ribbon } from './Ribbon';
+import { StageBoundary } from './StageBoundary';
 
 /** Header above, song ribbon below, and a stage between them, for one song. */
-export function SongFrame({ id, children }: { id: string; children: ReactNode }) {
+export function SongFrame({
+  id,
+  stages,
+  children,
+}: {
+  id: string;
+  stages: Readonly<Record<Stage, ReactNode>>;
+  children: ReactNode;
+}) {
   const status = useWorkbench((state) => (state.songId === id ? state.status : 'loading'));
   const stage = usePathname().split('/').at(-1) ?? '';
 
   useEffect(() => {
-    // Storage may be blocked; opening the song then says so in its own words.
-    prepareSongs(asksForFreshDemo)
-      .catch(() => {})
-      .finally(() => void openSong(id));
+    void songsPrepared(asksForFreshDemo).then(() => openSong(id));
   }, [id]);
   useEffect(() => (status === 'ready' ? connectPlayer() : undefined), [status]);
   useEffect(() => {
@@ -52,6 +58,11 @@ export function SongFrame({ id, children }: { id: string; children: ReactNode })
         <Header />
         <Banner />
         <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
+          {isStage(stage) && (
+            <StageBoundary key={stage} name={stage}>
+              {stages[stage]}
+            </StageBoundary>
+          )}
           {children}
         </Box>
         <Ribbon />

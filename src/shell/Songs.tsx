@@ -2,6 +2,7 @@
 
 import ContentCopyIcon from '@mui/icons-material/ContentCopy';
 import DeleteOutlinedIcon from '@mui/icons-material/DeleteOutlined';
+import SaveAltIcon from '@mui/icons-material/SaveAlt';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
@@ -16,7 +17,17 @@ import { findAct, keyOf, startSong } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { songPath } from '@/state/routes';
 import { deleteSong, duplicateSong, renameSong } from '@/state/session/session';
-import { useSongList, useStoredSong, type SongHead } from '@/state/session/songsList';
+import { saveListedSong } from '@/state/session/files';
+import {
+  headOf,
+  useBin,
+  useRoom,
+  useSongList,
+  useStoredSong,
+  type SongHead,
+} from '@/state/session/songsList';
+import { useWorkbench } from '@/state/store';
+import { sayWhen } from './sayWhen';
 import { Logo } from './Logo';
 import { asksForFreshDemo } from './freshDemo';
 import { SchemeButton } from './SchemeButton';
@@ -24,6 +35,11 @@ import { SchemeButton } from './SchemeButton';
 /** All songs of this browser, and the ways to a new one. */
 export function Songs() {
   const { songs, problem } = useSongList(asksForFreshDemo);
+  const unsaved = useWorkbench((state) => state.unsaved);
+  const trouble = problem ?? unsaved[0]?.why;
+  // New songs that storage had no room for live in this tab, and are listed like the others.
+  const inTab = unsaved.filter(({ song }) => !songs?.some(({ id }) => id === song.id));
+  const listed = [...inTab.map(({ song }) => headOf(song)), ...(songs ?? [])];
   const run = (id: string) => findAct(id)!.run();
   return (
     <Box sx={{ height: '100%', overflowY: 'auto' }}>
@@ -41,9 +57,9 @@ export function Songs() {
         <Typography sx={{ color: 'text.secondary', mb: 3 }}>
           Write drum grooves, weave them into songs, and take the MIDI with you.
         </Typography>
-        {problem && (
+        {trouble && (
           <Typography role="alert" sx={{ mb: 2, p: 1.5, border: '1px solid var(--accent)' }}>
-            {problem} A new song still works, as long as this tab is open.
+            {trouble} New songs still work, as long as this tab is open.
           </Typography>
         )}
         <Box sx={{ display: 'flex', gap: 1, mb: 2 }}>
@@ -52,17 +68,17 @@ export function Songs() {
               new song
             </Button>
           </Tooltip>
-          <Tooltip title={`${keyOf('import')}, or drop a file anywhere`}>
-            <Button onClick={() => run('import')}>import a MIDI file</Button>
+          <Tooltip title={`${keyOf('import')}: MIDI, or a saved song; or drop it anywhere`}>
+            <Button onClick={() => run('import')}>open a file</Button>
           </Tooltip>
           <Box sx={{ flex: 1 }} />
           <Button variant="text" onClick={() => run('demo')}>
             restore the demo songs
           </Button>
         </Box>
-        {songs && songs.length === 0 && (
+        {songs && listed.length === 0 && (
           <Typography sx={{ py: 6, textAlign: 'center', color: 'text.secondary' }}>
-            No songs here. Start a new one, import a MIDI file, or restore the demo songs.
+            No songs here. Start a new one, open a file, or restore the demo songs.
           </Typography>
         )}
         <Box
@@ -70,21 +86,19 @@ export function Songs() {
           aria-label="songs"
           sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1 }}
         >
-          {songs?.map((song) => (
+          {listed.map((song) => (
             <SongRow key={song.id} song={song} />
           ))}
         </Box>
+        <Foot songs={songs} />
       </Box>
     </Box>
   );
 }
 
 function SongRow({ song }: { song: SongHead }) {
+  const unsaved = useWorkbench((state) => state.unsaved.find((one) => one.song.id === song.id));
   const { id, name, bpm, bars, patterns, changed, demo } = song;
-  const when = new Date(changed).toLocaleString(undefined, {
-    dateStyle: 'medium',
-    timeStyle: 'short',
-  });
   return (
     <Box
       component="li"
@@ -109,7 +123,15 @@ function SongRow({ song }: { song: SongHead }) {
           {bars === 1 ? '1 bar' : `${bars} bars`} · {Math.round(bpm * 100) / 100} bpm ·{' '}
           {patterns === 1 ? '1 pattern' : `${patterns} patterns`}
           <br />
-          {demo ? 'demo' : `changed ${when}`}
+          {demo ? 'demo' : `changed ${sayWhen(changed)}`}
+          {unsaved && (
+            <Tooltip title={unsaved.why}>
+              <Box component="span" sx={{ color: 'var(--accent)', fontWeight: 600 }}>
+                {' '}
+                · last changes not saved
+              </Box>
+            </Tooltip>
+          )}
         </Box>
       </Box>
       <Thumbnail id={id} changed={changed} />
@@ -131,7 +153,16 @@ function SongRow({ song }: { song: SongHead }) {
             <ContentCopyIcon fontSize="small" />
           </IconButton>
         </Tooltip>
-        <Tooltip title="delete (can be undone)">
+        <Tooltip title="save as a file">
+          <IconButton
+            size="small"
+            aria-label={`save ${name} as a file`}
+            onClick={() => void saveListedSong(id)}
+          >
+            <SaveAltIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title="delete (it goes to the bin)">
           <IconButton
             size="small"
             aria-label={`delete ${name}`}
@@ -143,6 +174,43 @@ function SongRow({ song }: { song: SongHead }) {
       </Box>
     </Box>
   );
+}
+
+/** What room there is, and the bin. */
+function Foot({ songs }: { songs: readonly SongHead[] | undefined }) {
+  const room = useRoom(songs);
+  const binned = useBin().length;
+  return (
+    <Box
+      className="figures"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        mt: 2,
+        fontSize: 12,
+        color: 'text.secondary',
+      }}
+    >
+      <Box sx={{ flex: 1 }} data-room>
+        {room &&
+          `${sayBytes(room.used)} of this browser’s storage used, ${sayBytes(room.most - room.used)} free${
+            room.safe ? '; kept until you clear it' : ''
+          }.`}
+      </Box>
+      <Button size="small" variant="text" onClick={() => openDialog('bin')}>
+        {binned === 0 ? 'the bin is empty' : binned === 1 ? 'bin: 1 song' : `bin: ${binned} songs`}
+      </Button>
+    </Box>
+  );
+}
+
+/** "3.4 MB": bytes as people count them. */
+function sayBytes(bytes: number): string {
+  const steps = ['bytes', 'KB', 'MB', 'GB', 'TB'];
+  const step = Math.min(4, Math.floor(Math.log(Math.max(1, bytes)) / Math.log(1000)));
+  const value = bytes / 1000 ** step;
+  return `${value < 10 && step > 0 ? value.toFixed(1) : Math.round(value)} ${steps[step]}`;
 }
 
 const THUMBNAIL_HEIGHT = 40;

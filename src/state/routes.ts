@@ -1,11 +1,19 @@
 import { STAGES, useWorkbench, type Stage } from './store';
 import { audition, setHear } from './transport/transport';
 
-let push: (path: string) => void = () => {};
+/** The ways of a page to go places. */
+export interface Navigator {
+  /** Goes anywhere; pages that were not visited yet come from the server. */
+  push(path: string): void;
+  /** Goes to another stage of the same song, which is there already. */
+  turn(path: string): void;
+}
+
+let navigator: Navigator = { push() {}, turn() {} };
 
 /** The shell gives the router here, so that commands can go places. */
-export function setNavigator(navigate: (path: string) => void): void {
-  push = navigate;
+export function setNavigator(page: Navigator): void {
+  navigator = page;
 }
 
 export function songPath(id: string, stage: Stage = 'shape'): string {
@@ -13,16 +21,16 @@ export function songPath(id: string, stage: Stage = 'shape'): string {
 }
 
 export function goToSongs(): void {
-  push('/');
+  navigator.push('/');
 }
 
 export function goToSong(id: string, stage?: Stage): void {
-  push(songPath(id, stage));
+  navigator.push(songPath(id, stage));
 }
 
 export function goToStage(stage: Stage): void {
   const { songId } = useWorkbench.getState();
-  if (songId) push(songPath(songId, stage));
+  if (songId) navigator.turn(songPath(songId, stage));
 }
 
 export function isStage(value: string): value is Stage {

@@ -1,6 +1,6 @@
 import Dexie, { type Table } from 'dexie';
 import type { Song } from '@/core';
-import { upgradeSong, type SongView } from '@/core/model';
+import { upgradeSong, type Difference, type SongView } from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
 
@@ -14,6 +14,27 @@ export interface SongHead {
   /** Milliseconds since 1970. */
   changed: number;
   demo: boolean;
+  /** How many changes are in it, and which tab wrote it; absent before versions counted. */
+  n?: number;
+  by?: string;
+}
+
+/** A change that was made to a song and may not be in its stored form yet. */
+export interface NotedChange {
+  song: string;
+  /** It makes the song with `n - 1` changes one with `n`. */
+  n: number;
+  difference: Difference;
+}
+
+/** A song that was deleted, until the bin is emptied. */
+export interface BinnedSong {
+  id: string;
+  head: SongHead;
+  body: SongBody;
+  shown?: ShownSong;
+  /** Milliseconds since 1970. */
+  deleted: number;
 }
 
 /** A stored song. `song` is checked when it is read: it may come from another version. */
@@ -89,6 +110,8 @@ export class LoomDb extends Dexie {
   jobs!: Table<ReadingJob, string>;
   views!: Table<ShownSong, string>;
   damaged!: Table<DamagedSong, string>;
+  journal!: Table<NotedChange, [string, number]>;
+  bin!: Table<BinnedSong, string>;
 
   constructor(name = 'verse-loom') {
     super(name);
@@ -116,6 +139,7 @@ export class LoomDb extends Dexie {
           });
         await transaction.table<ShownSong>('views').bulkPut(views);
       });
+    this.version(4).stores({ journal: '[song+n]', bin: 'id, deleted' });
   }
 }
 

@@ -1,4 +1,5 @@
-import { lockSong } from './lock';
+import { TabChannel } from './channel';
+import { lockByAsking, lockSong } from './lock';
 
 /** The browser's lock manager, as far as it is used: one holder, the others wait in line. */
 class Locks {
@@ -59,10 +60,45 @@ test('a tab that stops waiting does not get the song later', async () => {
   expect(await within(second.later)).toBe('not yet');
 });
 
-test('where the browser has no locks, every tab may write', async () => {
-  browser(undefined);
-  expect(await lockSong('a').mine).toBe(true);
-  expect(await lockSong('a').mine).toBe(true);
+describe('where the browser has no locks, the tabs ask each other', () => {
+  const quick = { answer: 30, again: 60 };
+  let tabs: TabChannel[];
+  const ask = (id = 'a') => {
+    const tab = new TabChannel('lock test');
+    tabs.push(tab);
+    return lockByAsking(tab, id, quick);
+  };
+  beforeEach(() => (tabs = []));
+  afterEach(() => tabs.forEach((tab) => tab.close()));
+
+  test('the first has it, the second when the first lets go', async () => {
+    const first = ask();
+    expect(await first.mine).toBe(true);
+    const second = ask();
+    expect(await second.mine).toBe(false);
+    expect(await within(second.later, 150)).toBe('not yet');
+    first.release();
+    expect(await second.later).toBeUndefined();
+    expect(await ask('b').mine).toBe(true);
+    second.release();
+  });
+
+  test('of two that ask at one moment one has it', async () => {
+    const both = [ask(), ask()];
+    const mine = await Promise.all(both.map((lock) => lock.mine));
+    expect(mine.filter(Boolean)).toHaveLength(1);
+    both.forEach((lock) => lock.release());
+  });
+
+  test('of a tab that was killed it is taken over', async () => {
+    const first = ask();
+    await first.mine;
+    const second = ask();
+    await second.mine;
+    tabs[0].close();
+    expect(await second.later).toBeUndefined();
+    second.release();
+  });
 });
 
 test('where it refuses them, a song can still be written', async () => {

@@ -1,3 +1,5 @@
+import { tabs, type TabChannel } from './channel';
+
 /** One tab may write a song; the others look on. */
 export interface SongLock {
   /** Resolves once it is known whether this tab may write. */
@@ -7,17 +9,19 @@ export interface SongLock {
   release(): void;
 }
 
-/** Asks for the right to write a song. Where the browser has no locks, every tab has it. */
+/** Asks for the right to write a song. */
 export function lockSong(id: string): SongLock {
-  if (typeof navigator === 'undefined' || !navigator.locks) {
-    return { mine: Promise.resolve(true), later: new Promise(() => {}), release: () => {} };
-  }
+  const locks = typeof navigator === 'undefined' ? undefined : navigator.locks;
+  return locks ? lockByBrowser(locks, id) : lockByAsking(tabs(), id);
+}
+
+function lockByBrowser(locks: LockManager, id: string): SongLock {
   const name = `verse-loom-song-${id}`;
   const waiting = new AbortController();
   let release = () => waiting.abort();
   const held = () => new Promise<void>((free) => (release = free));
   const mine = new Promise<boolean>((known) => {
-    void navigator.locks
+    void locks
       .request(name, { ifAvailable: true }, (lock) => {
         known(lock !== null);
         return lock ? held() : undefined;
@@ -28,7 +32,7 @@ export function lockSong(id: string): SongLock {
     (have) =>
       new Promise<void>((granted) => {
         if (have) return;
-        navigator.locks
+        locks
           .request(name, { signal: waiting.signal }, () => {
             granted();
             return held();
@@ -37,4 +41,66 @@ export function lockSong(id: string): SongLock {
       }),
   );
   return { mine, later, release: () => release() };
+}
+
+/** Who has a song answers within this time, in ms. */
+const ANSWER_MS = 400;
+/** Who waits for it asks again after this time: a tab that was killed could not say that it is gone. */
+const AGAIN_MS = 2000;
+
+/**
+ * The right to write a song where the browser keeps no locks, as on a plain http address by name: the
+ * tabs ask each other. Of two that ask at one moment, the one with the lower name has it.
+ */
+export function lockByAsking(
+  channel: TabChannel,
+  id: string,
+  { answer = ANSWER_MS, again = AGAIN_MS } = {},
+): SongLock {
+  const from = Math.random().toString(36).slice(2);
+  let state: 'asking' | 'waiting' | 'mine' | 'gone' = 'asking';
+  let timer: ReturnType<typeof setTimeout>;
+  let grant: () => void;
+  let know: (mine: boolean) => void;
+  const later = new Promise<void>((resolve) => (grant = resolve));
+  const mine = new Promise<boolean>((resolve) => (know = resolve));
+  const take = () => {
+    if (state === 'gone') return;
+    if (state === 'waiting') grant();
+    state = 'mine';
+    know(true);
+    channel.tell({ says: 'mine', id, from });
+  };
+  const ask = () => {
+    channel.tell({ says: 'ask', id, from });
+    timer = setTimeout(take, answer);
+  };
+  const wait = () => {
+    clearTimeout(timer);
+    state = 'waiting';
+    know(false);
+    timer = setTimeout(ask, again);
+  };
+  const end = channel.listen((word) => {
+    if (word.id !== id || !('from' in word) || word.from === from) return;
+    if (state === 'mine') {
+      if (word.says === 'ask') channel.tell({ says: 'mine', id, from });
+    } else if (word.says === 'mine' || (word.says === 'ask' && word.from < from)) {
+      wait();
+    } else if (word.says === 'free') {
+      clearTimeout(timer);
+      ask();
+    }
+  });
+  ask();
+  return {
+    mine,
+    later,
+    release() {
+      end();
+      clearTimeout(timer);
+      if (state === 'mine') channel.tell({ says: 'free', id, from });
+      state = 'gone';
+    },
+  };
 }

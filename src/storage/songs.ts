@@ -1,11 +1,24 @@
 import type { Song } from '@/core';
-import type { SongView } from '@/core/model';
+import { checkSong, soundView, type SongView } from '@/core/model';
 import { songBars } from '@/core/weave';
 import { DEMO_PREFIX, demoSongs } from '@/demo';
-import { db, type LoomDb, type ShownSong, type SongBody, type SongHead } from './db';
-import { readSong, type ReadSong } from './songRecord';
+import { db, type BinnedSong, type LoomDb, type SongHead } from './db';
+import { Journal, withChanges } from './journal';
+import { readSong, type OpenedSong } from './songRecord';
 
-export type { SongHead } from './db';
+export type { BinnedSong, SongHead } from './db';
+
+/** Which tab writes: what another one wrote in between is not overwritten. */
+const THIS_TAB = `${Date.now().toString(36)}-${Math.random().toString(36).slice(2)}`;
+
+/** The stored song is not the one that was to be followed: another tab wrote it, or deleted it. */
+export class WrittenElsewhere extends Error {
+  override name = 'WrittenElsewhere';
+
+  constructor(readonly how: 'newer' | 'gone') {
+    super(`The stored song is ${how}`);
+  }
+}
 
 /** A song as the list shows it. */
 export function headOf(song: Song, changed: number): SongHead {
@@ -20,34 +33,96 @@ export function headOf(song: Song, changed: number): SongHead {
   };
 }
 
-/** All songs of this browser, the last changed first. */
-export function listSongs(at: LoomDb = db()): Promise<SongHead[]> {
-  return at.heads.orderBy('changed').reverse().toArray();
-}
-
-/** Writes a song and its head together, or neither. */
-export async function saveSong(song: Song, at: LoomDb = db()): Promise<void> {
-  await at.transaction('rw', at.heads, at.bodies, async () => {
-    await at.bodies.put({ id: song.id, song });
-    await at.heads.put(headOf(song, Date.now()));
+/** All songs of this browser, the last changed first; a damaged entry is shown as well as it can be. */
+export async function listSongs(at: LoomDb = db()): Promise<SongHead[]> {
+  return at.transaction('r', at.heads, at.bodies, async () => {
+    const [heads, ids] = [await at.heads.toArray(), await at.bodies.toCollection().primaryKeys()];
+    const known = new Map(heads.map((head) => [head.id, head]));
+    const named = ids.filter((id) => typeof id === 'string');
+    return named.map((id) => soundHead(id, known.get(id))).sort((a, b) => b.changed - a.changed);
   });
 }
 
-/** A stored song with how it is shown. */
-export async function loadSong(id: string, at: LoomDb = db()): Promise<ReadSong> {
-  const body = await at.bodies.get(id);
+/** An entry of the list whatever is stored of it. */
+function soundHead(id: string, stored: Partial<SongHead> | undefined): SongHead {
+  const number = (value: unknown) =>
+    typeof value === 'number' && Number.isFinite(value) && value >= 0 ? value : 0;
+  const head = typeof stored === 'object' && stored !== null ? stored : {};
+  return {
+    id,
+    name: typeof head.name === 'string' ? head.name.slice(0, 200) : 'a song without a name',
+    bpm: number(head.bpm),
+    bars: number(head.bars),
+    patterns: number(head.patterns),
+    // Beyond this a date cannot be said.
+    changed: Math.min(8.64e15, number(head.changed)),
+    demo: id.startsWith(DEMO_PREFIX),
+    n: number(head.n),
+  };
+}
+
+/** What a song that is written follows on. */
+export interface Follows {
+  /** Changes in it. */
+  n: number;
+  /** Changes in the stored form that was seen last; -1 where there was none. */
+  expects: number;
+}
+
+/**
+ * Writes a song and its head together, or neither.
+ * @param follows absent: whatever is stored is replaced
+ * @throws WrittenElsewhere when another tab wrote or deleted the song meanwhile
+ */
+export async function saveSong(song: Song, follows?: Follows, at: LoomDb = db()): Promise<void> {
+  await at.transaction('rw', at.heads, at.bodies, async () => {
+    const head = await at.heads.get(song.id);
+    if (follows) {
+      if (!head && follows.expects >= 0) throw new WrittenElsewhere('gone');
+      const moved = head && (head.n ?? 0) !== follows.expects;
+      if (moved && head.by !== THIS_TAB) throw new WrittenElsewhere('newer');
+    }
+    const n = follows?.n ?? (head?.n ?? -1) + 1;
+    await at.bodies.put({ id: song.id, song });
+    await at.heads.put({ ...headOf(song, Date.now()), n, by: THIS_TAB });
+  });
+}
+
+/** A stored song with how it is shown, and what was changed after it was stored. */
+export interface LoadedSong extends OpenedSong {
+  view: SongView;
+  /** Changes in it, and in its stored form. */
+  n: number;
+  stored: number;
+}
+
+/** A stored song as it was left, or a sentence that says why it cannot be opened. */
+export async function loadSong(
+  id: string,
+  at: LoomDb = db(),
+  journal = new Journal(() => at),
+): Promise<LoadedSong | { problem: string }> {
+  const [body, head] = [await at.bodies.get(id), await at.heads.get(id)];
   if (!body) return { problem: 'This song is not in this browser. Choose one from the list.' };
   const read = readSong(body.song);
   if ('problem' in read) return read;
-  if (read.lost.length > 0) await keepDamaged(id, body.song, at);
   const shown = await at.views.get(id);
-  return { ...read, view: shown?.view ?? read.view ?? {} };
+  const view = soundView(shown?.view ?? read.view);
+  const stored = soundHead(id, head).n!;
+  const after = await journal.after(id, stored);
+  const { song, n = stored } = withChanges(read.song, after, isSoundSong);
+  return { ...read, song, view, n, stored };
+}
+
+function isSoundSong(song: unknown): song is Song {
+  return checkSong(song as Song).length === 0;
 }
 
 /** Keeps a song as it was found: what is saved from now on is without the parts that were not sound. */
-async function keepDamaged(id: string, song: unknown, at: LoomDb): Promise<void> {
-  await at.transaction('rw', at.damaged, async () => {
-    if (!(await at.damaged.get(id))) await at.damaged.put({ id, song });
+export async function keepDamaged(id: string, at: LoomDb = db()): Promise<void> {
+  await at.transaction('rw', at.bodies, at.damaged, async () => {
+    const body = await at.bodies.get(id);
+    if (body && !(await at.damaged.get(id))) await at.damaged.put({ id, song: body.song });
   });
 }
 
@@ -62,31 +137,46 @@ export async function storedForm(id: string, at: LoomDb = db()): Promise<string 
   return found && JSON.stringify(found.song, null, 1);
 }
 
-/** What is needed to bring a deleted song back. */
-export interface Deleted {
-  head: SongHead;
-  body: SongBody;
-  shown?: ShownSong;
-}
-
-export async function deleteSong(id: string, at: LoomDb = db()): Promise<Deleted | undefined> {
-  return at.transaction('rw', at.heads, at.bodies, at.views, async () => {
-    const head = await at.heads.get(id);
-    const body = await at.bodies.get(id);
-    const shown = await at.views.get(id);
-    await at.heads.delete(id);
-    await at.bodies.delete(id);
-    await at.views.delete(id);
-    return head && body && { head, body, shown };
+/** Puts a song into the bin, where it stays until the bin is emptied. @returns its entry there */
+export async function deleteSong(id: string, at: LoomDb = db()): Promise<BinnedSong | undefined> {
+  const { heads, bodies, views, bin } = at;
+  return at.transaction('rw', heads, bodies, views, bin, async () => {
+    const body = await bodies.get(id);
+    if (!body) return undefined;
+    const head = soundHead(id, await heads.get(id));
+    const binned = { id, head, body, shown: await views.get(id), deleted: Date.now() };
+    await bin.put(binned);
+    for (const table of [heads, bodies, views]) await table.delete(id);
+    return binned;
   });
 }
 
-export async function undelete({ head, body, shown }: Deleted, at: LoomDb = db()): Promise<void> {
-  await at.transaction('rw', at.heads, at.bodies, at.views, async () => {
-    if (shown) await at.views.put(shown);
-    await at.heads.put(head);
-    await at.bodies.put(body);
+/** Takes a song out of the bin and puts it back among the songs. @returns whether it was there */
+export async function undelete(id: string, at: LoomDb = db()): Promise<boolean> {
+  const { heads, bodies, views, bin } = at;
+  return at.transaction('rw', heads, bodies, views, bin, async () => {
+    const binned = await bin.get(id);
+    if (!binned) return false;
+    const { head, body, shown } = binned;
+    if (shown) await views.put(shown);
+    await heads.put(head);
+    await bodies.put(body);
+    await bin.delete(id);
+    return true;
   });
+}
+
+/** What lies in the bin, the last deleted first. */
+export async function binnedSongs(at: LoomDb = db()): Promise<BinnedSong[]> {
+  return at.bin.orderBy('deleted').reverse().toArray();
+}
+
+/** Empties the bin. What was in it is gone, and what was noted of it. */
+export async function emptyBin(at: LoomDb = db(), journal = new Journal(() => at)): Promise<void> {
+  const ids = await at.bin.toCollection().primaryKeys();
+  await at.bin.bulkDelete(ids);
+  await at.damaged.bulkDelete(ids);
+  for (const id of ids) await journal.forget(id);
 }
 
 /**
@@ -95,10 +185,16 @@ export async function undelete({ head, body, shown }: Deleted, at: LoomDb = db()
  */
 export async function restoreDemo(at: LoomDb = db()): Promise<void> {
   const songs = demoSongs().reverse();
+  const journal = new Journal(() => at);
   await at.transaction('rw', at.heads, at.bodies, at.views, async () => {
     await at.views.bulkDelete(songs.map(({ id }) => id));
-    for (const song of songs) await saveSong(song, at);
+    for (const song of songs) await saveSong(song, undefined, at);
   });
+  for (const { id } of songs) await journal.forget(id);
+}
+
+export function demoIds(): string[] {
+  return demoSongs().map(({ id }) => id);
 }
 
 /**
@@ -108,7 +204,22 @@ export async function restoreDemo(at: LoomDb = db()): Promise<void> {
 export async function demoIfEmpty(at: LoomDb = db()): Promise<void> {
   const songs = demoSongs().reverse();
   await at.transaction('rw', at.heads, at.bodies, async () => {
-    if ((await at.heads.count()) > 0) return;
-    for (const song of songs) await saveSong(song, at);
+    if ((await at.bodies.count()) > 0) return;
+    for (const song of songs) await saveSong(song, undefined, at);
   });
+}
+
+/** Gives a stored song that nobody has open another name. */
+export async function renameStored(
+  id: string,
+  name: string,
+  at: LoomDb = db(),
+  journal = new Journal(() => at),
+): Promise<{ problem: string } | undefined> {
+  const read = await loadSong(id, at, journal);
+  if ('problem' in read) return read;
+  const n = read.n + 1;
+  await saveSong({ ...read.song, name }, { n, expects: read.stored }, at);
+  await journal.forget(id, n);
+  return undefined;
 }

@@ -2,11 +2,9 @@ import 'fake-indexeddb/auto';
 import Dexie from 'dexie';
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
-import { applyCommand, type Song } from '@/core';
 import { emptySong } from '@/core/model';
 import { anySong } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
-import { Autosave, whyNot, type Saving } from './autosave';
 import { LoomDb } from './db';
 import { readSong } from './songRecord';
 import * as songs from './songs';
@@ -25,27 +23,27 @@ describe('songs in storage', () => {
   test('come back as the values they were', async () => {
     await fc.assert(
       fc.asyncProperty(anySong, async (song) => {
-        await songs.saveSong(song, at);
-        expect(await songs.loadSong(song.id, at)).toEqual({ song, lost: [], view: {} });
+        await songs.saveSong(song, undefined, at);
+        expect(await songs.loadSong(song.id, at)).toMatchObject({ song, lost: [], view: {} });
       }),
       { numRuns: 20 },
     );
   });
 
   test('are listed with the last changed first', async () => {
-    await songs.saveSong(named('a', 'first'), at);
+    await songs.saveSong(named('a', 'first'), undefined, at);
     await new Promise((later) => setTimeout(later, 5));
-    await songs.saveSong(named('b', 'second'), at);
+    await songs.saveSong(named('b', 'second'), undefined, at);
     expect(await names()).toEqual(['second', 'first']);
   });
 
   test('that are deleted are gone, and undone are as before', async () => {
-    await songs.saveSong(named('a', 'kept aside'), at);
+    await songs.saveSong(named('a', 'kept aside'), undefined, at);
     const deleted = await songs.deleteSong('a', at);
     expect(await names()).toEqual([]);
     expect(await songs.loadSong('a', at)).toEqual({ problem: expect.stringContaining('list') });
-    await songs.undelete(deleted!, at);
-    expect(await songs.loadSong('a', at)).toEqual({
+    await songs.undelete(deleted!.id, at);
+    expect(await songs.loadSong('a', at)).toMatchObject({
       song: named('a', 'kept aside'),
       lost: [],
       view: {},
@@ -71,8 +69,8 @@ describe('songs in storage', () => {
   test('of one’s own stay when the demo is restored', async () => {
     const own = named('mine', 'mine');
     const [demo] = demoSongs();
-    await songs.saveSong(own, at);
-    await songs.saveSong({ ...demo, name: 'changed' }, at);
+    await songs.saveSong(own, undefined, at);
+    await songs.saveSong({ ...demo, name: 'changed' }, undefined, at);
     await songs.restoreDemo(at);
     expect(await songs.loadSong('mine', at)).toMatchObject({ song: own });
     expect(await songs.loadSong(demo.id, at)).toMatchObject({ song: demo, lost: [] });
@@ -107,7 +105,8 @@ describe('what is read from storage', () => {
     const read = await songs.loadSong(demo.id, at);
     if ('problem' in read) throw new Error(read.problem);
     expect(read.lost.map(({ what }) => what)).toEqual([expect.stringMatching(/1 to 127/)]);
-    await songs.saveSong(read.song, at);
+    await songs.keepDamaged(demo.id, at);
+    await songs.saveSong(read.song, undefined, at);
     expect(await songs.loadSong(demo.id, at)).toMatchObject({ lost: [] });
     expect(JSON.parse((await songs.storedForm(demo.id, at))!)).toEqual(
       JSON.parse(JSON.stringify(stored)),
@@ -148,53 +147,4 @@ test('a database of the version before is brought to this one, with all its song
   expect(await songs.loadSong('torn', now)).toHaveProperty('problem');
   expect((await now.bodies.get('later'))?.song).toEqual({ format: 9 });
   await now.delete();
-});
-
-describe('autosave', () => {
-  const setUp = (write: (song: Song) => Promise<void>) => {
-    const told: Saving[] = [];
-    return { told, autosave: new Autosave((saving) => told.push(saving), write) };
-  };
-
-  test('writes the newest of many changes once', async () => {
-    const written: Song[] = [];
-    const { told, autosave } = setUp(async (song) => void written.push(song));
-    let song = named('a', 'a');
-    for (let i = 0; i < 20; i++) {
-      song = applyCommand(song, { type: 'rename song', name: `name ${i}` });
-      autosave.keep(song);
-    }
-    await autosave.flush();
-    expect(written).toEqual([song]);
-    expect(told.at(-1)).toEqual({ state: 'saved' });
-  });
-
-  test('within half a second of a change', async () => {
-    const written: Song[] = [];
-    const { autosave } = setUp(async (song) => void written.push(song));
-    autosave.keep(named('a', 'a'));
-    await new Promise((later) => setTimeout(later, 500));
-    expect(written).toHaveLength(1);
-  });
-
-  test('that fails keeps the change, says why, and succeeds later', async () => {
-    let full = true;
-    const written: Song[] = [];
-    const { told, autosave } = setUp(async (song) => {
-      if (full) throw new DOMException('no room', 'QuotaExceededError');
-      written.push(song);
-    });
-    autosave.keep(named('a', 'a'));
-    await autosave.flush();
-    expect(told.at(-1)).toEqual({ state: 'failed', why: expect.stringContaining('full') });
-    full = false;
-    await autosave.flush();
-    expect(written).toHaveLength(1);
-    expect(told.at(-1)).toEqual({ state: 'saved' });
-  });
-
-  test('tells a full disk from blocked storage', () => {
-    expect(whyNot({ name: 'AbortError', inner: { name: 'QuotaExceededError' } })).toMatch(/full/);
-    expect(whyNot(new DOMException('no', 'SecurityError'))).toMatch(/does not let/);
-  });
 });

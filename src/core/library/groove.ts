@@ -1,8 +1,8 @@
-import type { Pattern, PatternKind } from '../model';
+import { PATTERN_KINDS, type Pattern, type PatternKind } from '../model';
 import type { NoteMapChoice } from '../midi';
-import type { Meter, Bpm } from '../time';
+import { isMeter, type Bpm, type Meter } from '../time';
 import { featuresOf, guessKind, type Features } from './features';
-import { fingerprintOf, type Fingerprint } from './fingerprint';
+import { FINGERPRINT_SIZE, fingerprintOf, type Fingerprint } from './fingerprint';
 import { strokesOfPattern, type Strokes } from './strokes';
 
 /** A row of the library: what is known of a groove, without its hits. */
@@ -21,6 +21,34 @@ export interface Groove extends Features {
   print: Fingerprint;
   /** Grooves with the same hits have the same number, whatever they are called. */
   identity: string;
+}
+
+const isText = (value: unknown) => typeof value === 'string';
+const isNumber = (value: unknown, least = -Infinity) =>
+  typeof value === 'number' && Number.isFinite(value) && value >= least;
+
+/**
+ * Whether a value is a row of the library: it may have been stored by another version, or damaged.
+ * Written by hand, because tens of thousands are looked at before a list is shown.
+ */
+export function isGroove(value: unknown): value is Groove {
+  if (typeof value !== 'object' || value === null) return false;
+  const row = value as Partial<Record<keyof Groove, unknown>>;
+  return (
+    [row.id, row.name, row.family, row.identity].every(isText) &&
+    PATTERN_KINDS.includes(row.kind as PatternKind) &&
+    isMeter((row.meter ?? {}) as Meter) &&
+    [row.bpm, row.bars].every((number) => isNumber(number, 1e-3)) &&
+    [row.hits, row.perBeat].every((number) => isNumber(number, 0)) &&
+    [row.busyness, row.swing].every((number) => isNumber(number)) &&
+    Array.isArray(row.pieces) &&
+    row.pieces.every(isText) &&
+    typeof row.push === 'object' &&
+    row.push !== null &&
+    Object.values(row.push).every((number) => isNumber(number)) &&
+    row.print instanceof Uint8Array &&
+    row.print.length === FINGERPRINT_SIZE
+  );
 }
 
 /** Everything that is kept of strokes: features, fingerprint and identity. */

@@ -12,7 +12,7 @@ export {
   type FileRead,
 } from './file';
 export { FINGERPRINT_SIZE, fingerprintOf, nearest, SLOTS, type Fingerprint } from './fingerprint';
-export { grooveOfPattern, grooveOfStrokes, identityOf, type Groove } from './groove';
+export { grooveOfPattern, grooveOfStrokes, identityOf, type Groove, isGroove } from './groove';
 export {
   like,
   passes,

@@ -1,5 +1,6 @@
 /** What a song is made of, and what must always hold of it. */
 export { checkSong } from './check';
+export { differenceOf, withDifference, type Difference } from './difference';
 export type { Problem } from './finds';
 export type { Burst, Cycle, Flam, Hit } from './hit';
 export {
@@ -56,7 +57,7 @@ export { emptySong, songWith } from './newSong';
 export { GENERAL_MIDI, noteOf, type NoteMap } from './noteMap';
 export { isFeel, isGuide, isHit, isOffcut, isPattern, isSection, isSpan } from './parts';
 export * from './pattern';
-export type { RowView, SongView } from './rowView';
+export { soundView, type RowView, type SongView } from './rowView';
 export { salvage, type Salvaged } from './salvage';
 export * from './song';
 export { spreadTempos } from './spreadTempos';

@@ -1,3 +1,4 @@
+import { isRecord } from './finds';
 import type { PieceId } from './kit';
 
 /** How the rows of a pattern are shown. It is no part of the song: it changes nothing that sounds. */
@@ -12,3 +13,19 @@ export interface RowView {
 
 /** How the patterns of a song are shown, by their ids. */
 export type SongView = Readonly<Record<string, RowView>>;
+
+const LISTS = ['order', 'hidden', 'open', 'folded'] as const;
+
+/** What of a stored value says how patterns are shown; nothing else of it. */
+export function soundView(value: unknown): SongView {
+  const named = (list: unknown) =>
+    Array.isArray(list) ? list.filter((piece) => typeof piece === 'string') : undefined;
+  if (!isRecord(value)) return {};
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([pattern, rows]) => {
+      if (!isRecord(rows)) return [];
+      const lists = LISTS.map((list) => [list, named(rows[list])] as const);
+      return [[pattern, Object.fromEntries(lists.filter(([, pieces]) => pieces))]];
+    }),
+  );
+}

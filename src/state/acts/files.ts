@@ -1,4 +1,5 @@
 import * as routes from '../routes';
+import { saveSongFile } from '../session/files';
 import { newSong, restoreDemo } from '../session/session';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
@@ -22,7 +23,7 @@ export const FILE_ACTS: readonly Act[] = [
   },
   {
     id: 'import',
-    name: 'import a MIDI file',
+    name: 'open a file: MIDI, or a song',
     group: 'files',
     keys: ['mod+o'],
     run: () => platform.chooseFile(),
@@ -34,6 +35,20 @@ export const FILE_ACTS: readonly Act[] = [
     group: 'files',
     keys: ['mod+e'],
     run: () => routes.goToStage('deliver'),
+  },
+  {
+    ...song,
+    id: 'save-file',
+    name: 'save the song as a file',
+    group: 'files',
+    keys: ['mod+s'],
+    run: () => saveSongFile(),
+  },
+  {
+    id: 'bin',
+    name: 'the bin: deleted songs',
+    group: 'files',
+    run: () => openDialog('bin'),
   },
   {
     id: 'new-song',

@@ -4,7 +4,7 @@ export type Stage = (typeof STAGES)[number];
 /** Which stage is on screen, and what lies over it. */
 export interface DialogsSlice {
   stage: Stage;
-  dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides' | 'note map' | 'opened';
+  dialog?: 'palette' | 'keys' | 'tablature' | 'take' | 'guides' | 'note map' | 'opened' | 'bin';
 }
 
 export const dialogs: DialogsSlice = { stage: 'shape' };

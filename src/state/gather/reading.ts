@@ -12,7 +12,7 @@ import {
 } from '@/storage/library/readFiles';
 import { addGrooves, openLibrary, useGather } from './gather';
 import { platform } from '../platform';
-import { receiveFile } from '../session/files';
+import { receiveFile, receiveSongFile } from '../session/files';
 import { useWorkbench } from '../store';
 import { notify } from '../notices/notices';
 
@@ -153,11 +153,16 @@ export async function forgetOwn(): Promise<void> {
   notify('Your own files are out of the library. What you kept of them stays in your songs.');
 }
 
-/** Files that were dropped: one MIDI file is a song to look at; several, or a zip, are a library. */
+/**
+ * Files that were dropped: one MIDI file is a song to look at, a song file is opened; several, or a zip
+ * of them, are a library.
+ */
 export async function receiveFiles(files: readonly File[]): Promise<void> {
   const [first] = files;
   if (!first) return;
+  const isZip = /\.zip$/i.test(first.name);
+  if (files.length === 1 && isZip && (await receiveSongFile(first))) return;
   const gathering = useWorkbench.getState().stage === 'gather';
-  if (files.length > 1 || /\.zip$/i.test(first.name) || gathering) await readLoose(files);
+  if (files.length > 1 || isZip || gathering) await readLoose(files);
   else await receiveFile(first);
 }

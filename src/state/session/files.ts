@@ -3,19 +3,86 @@ import { platform } from '../platform';
 import { exportMidi, type Command, type ExportOptions } from '@/core';
 import { nextDye } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport } from '@/core/midi';
+import { readSongFile, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
-import { edit } from './edit';
-import { addSong } from './session';
+import { edit, songBefore } from './edit';
+import { goToSong } from '../routes';
+import { addSong, storedOrUnsaved } from './session';
 import { showPattern } from '../shape/shape';
 import { openSongNow, useWorkbench } from '../store';
 import { notify } from '../notices/notices';
 
 let reading: Reading | undefined;
 
+/**
+ * Opens a song file as a song of one's own.
+ * @returns whether it was one, or is said why it cannot be read
+ */
+export async function receiveSongFile(file: File): Promise<boolean> {
+  let bytes: Uint8Array;
+  try {
+    bytes = new Uint8Array(await file.arrayBuffer());
+  } catch {
+    notify(unreadable(file.name), 'error');
+    return true;
+  }
+  const read = readSongFile(bytes, file.name);
+  if (!read) return false;
+  if ('problem' in read) {
+    notify(read.problem, 'error');
+    return true;
+  }
+  const id = await addSong(read.song, read.view);
+  if (read.lost.length > 0) {
+    const [{ where, what }] = read.lost;
+    const more = read.lost.length > 1 ? `, and ${read.lost.length - 1} more` : '';
+    notify(
+      `Parts of “${file.name}” are damaged and were left out: ${where}: ${what}${more}.`,
+      'error',
+    );
+  }
+  goToSong(id, read.song.places.length > 0 ? 'weave' : 'shape');
+  return true;
+}
+
+const unreadable = (name: string) =>
+  `“${name}” could not be read: it may have been moved or be in use. Choose it again.`;
+
+/** Saves a song as a file that any Verse Loom opens: the open one, or one that could not be stored. */
+export function saveSongFile(song = songBefore() ?? openSongNow()): void {
+  const name = fileName(song.name, SONG_FILE_ENDING);
+  const { view, songId } = useWorkbench.getState();
+  const bytes = writeSongFile(song, song.id === songId ? view : {});
+  platform.saveFile(bytes as BlobPart, name, 'application/zip');
+  notify(
+    `“${name}” was saved. It opens in any Verse Loom, with “open a file” or dropped on the page.`,
+  );
+}
+
+/** Saves a song of the list as a file. */
+export async function saveListedSong(id: string): Promise<void> {
+  const read = await storedOrUnsaved(id);
+  if ('problem' in read) return saveStored(id);
+  platform.saveFile(
+    writeSongFile(read.song, read.view) as BlobPart,
+    fileName(read.song.name, SONG_FILE_ENDING),
+    'application/zip',
+  );
+}
+
 /** Reads a dropped or chosen file; what became of it is shown before anything is changed. */
 export async function receiveFile(file: File): Promise<void> {
   reading?.cancel();
+  if (/\.(zip|json)$/i.test(file.name)) {
+    if (!(await receiveSongFile(file))) {
+      notify(
+        `“${file.name}” holds no song. A zip of MIDI files is read in Gather, into your own library.`,
+        'error',
+      );
+    }
+    return;
+  }
   if (file.size > MAX_FILE_BYTES) {
     const report = { ...emptyReport(file.name), error: tooLarge(file.name, file.size) };
     useWorkbench.setState({
@@ -27,10 +94,7 @@ export async function receiveFile(file: File): Promise<void> {
     const bytes = new Uint8Array(await file.arrayBuffer());
     await read(file.name, bytes);
   } catch {
-    notify(
-      `“${file.name}” could not be read: it may have been moved or be in use. Choose it again.`,
-      'error',
-    );
+    notify(unreadable(file.name), 'error');
   }
 }
 

@@ -134,8 +134,14 @@ test('a song that cannot be stored lives on in the tab, and that is said', async
     .spyOn(db().bodies, 'put')
     .mockRejectedValue(new DOMException('', 'QuotaExceededError'));
   const id = await session.newSong();
-  expect(notices()[0]).toMatchObject({ kind: 'error', message: expect.stringContaining('full') });
+  expect(useWorkbench.getState().unsaved).toMatchObject([
+    { song: { id }, why: expect.stringContaining('full') },
+  ]);
   await session.openSong(id);
   expect(openSongNow().name).toBe('New song');
+  edit({ type: 'rename song', name: 'Kelp' });
   put.mockRestore();
+  await session.saveNow();
+  expect(useWorkbench.getState()).toMatchObject({ unsaved: [], saving: { state: 'saved' } });
+  expect((await stored(id))?.name).toBe('Kelp');
 });

@@ -1,39 +1,63 @@
 import { nanoid } from 'nanoid';
 import type { Song } from '@/core';
 import { newHistory } from '@/core/commands';
-import { emptySong, type RowView } from '@/core/model';
-import { Autosave, whyNot } from '@/storage/autosave';
+import { checkSong, emptySong, withDifference, type RowView, type SongView } from '@/core/model';
+import { tabs, type Word } from '@/storage/channel';
+import { whyNot, withinPatience } from '@/storage/failures';
+import { Keeper, type Saving } from '@/storage/keeper';
 import { lockSong, type SongLock } from '@/storage/lock';
+import { askForRoom } from '@/storage/room';
 import * as songs from '@/storage/songs';
-import { edit } from './edit';
+import { edit, songBefore } from './edit';
 import { notify } from '../notices/notices';
 import { initial, useWorkbench } from '../store';
 
 /** Which change each value of the open song came from, so that what was written can be told. */
 const editOf = new WeakMap<Song, number>();
 
-const autosave = new Autosave((saving, song) =>
-  useWorkbench.setState((state) => ({
-    saving,
-    ...(saving.state === 'saved' && song && { kept: editOf.get(song) ?? state.kept }),
-  })),
-);
+const keeper = new Keeper({
+  saving(song, saving) {
+    const unsaved = keeper.allUnsaved();
+    useWorkbench.setState((state) => ({
+      unsaved,
+      ...(state.songId === song.id && savingOf(song, saving, state.kept)),
+    }));
+  },
+  changed: (id, n, difference) => tabs().tell({ says: 'changed', id, n, difference }),
+  parted: (song, how) => void part(song, how),
+});
+
+function savingOf(song: Song, saving: Saving, kept: number) {
+  return { saving, kept: saving.state === 'saved' ? (editOf.get(song) ?? kept) : kept };
+}
+
 let lock: (SongLock & { id: string }) | undefined;
-/** The value that is in storage: what differs from it has to be saved. */
-let stored: Song | undefined;
+/** The value that the keeper was told last. */
+let told: Song | undefined;
+/** Changes in the song that this tab only looks on at. */
+let seen = 0;
 
 /** Writes what is not in storage yet: told when the page is hidden or left. */
 export function saveNow(): Promise<void> {
-  return autosave.flush();
+  return keeper.flush();
 }
 
-useWorkbench.subscribe(({ history, status, readOnly }) => {
-  if (status !== 'ready' || readOnly || !history || history.song === stored) return;
-  stored = history.song;
-  const edits = useWorkbench.getState().edits + 1;
-  editOf.set(history.song, edits);
-  autosave.keep(history.song);
+/** Whether leaving the page now would lose something. */
+export function isAtRisk(): boolean {
+  return keeper.isAtRisk;
+}
+
+useWorkbench.subscribe((state) => {
+  const { status, readOnly, songId } = state;
+  // What is only tried out is not kept.
+  const song = songBefore(state);
+  if (status !== 'ready' || readOnly || !song || song.id !== songId || song === told) return;
+  told = song;
+  const edits = state.edits + 1;
+  editOf.set(song, edits);
   useWorkbench.setState({ edits });
+  keeper.keep(song);
+  if (edits === 1) void askForRoom(song.id);
 });
 
 /** Opens a song of this browser on the workbench. */
@@ -58,9 +82,8 @@ export async function openSong(id: string): Promise<void> {
 
 async function showStored(id: string, readOnly: boolean): Promise<void> {
   let read: Awaited<ReturnType<typeof songs.loadSong>>;
-  const kept = memory.get(id);
   try {
-    read = kept ? { song: kept, lost: [], view: {} } : await songs.loadSong(id);
+    read = await withinPatience(storedOrUnsaved(id));
   } catch (error) {
     read = { problem: whyNot(error) };
   }
@@ -69,29 +92,118 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
     useWorkbench.setState({ status: 'problem', problem: read.problem });
     return;
   }
-  stored = kept ? undefined : read.song;
-  const { song, lost, view = {} } = read;
+  const { song, lost, view = {}, n, stored } = read;
+  const unsaved = keeper.unsaved(id);
+  // The copy as it was found is kept before anything is written over it.
+  if (lost.length > 0 && !readOnly) await songs.keepDamaged(id).catch(() => {});
+  if (!readOnly && !unsaved) keeper.opened(song, n, stored);
+  told = song;
+  seen = n;
+  const { patternId, placeId } = useWorkbench.getState();
   useWorkbench.setState({
     status: 'ready',
     history: newHistory(song),
+    gesture: undefined,
     view,
     lost,
     ...(lost.length > 0 && { dialog: 'opened' as const }),
     readOnly,
-    patternId: song.patterns[0]?.id,
-    placeId: song.places[0]?.id,
+    patternId: song.patterns.some((p) => p.id === patternId) ? patternId : song.patterns[0]?.id,
+    placeId: song.places.some((p) => p.id === placeId) ? placeId : song.places[0]?.id,
     cursor: { piece: 'snare', at: 0 },
-    saving: { state: 'saved' },
+    saving: unsaved ? { state: 'failed', why: unsaved.why } : { state: 'saved' },
   });
+}
+
+/** The newest value of a song: what this tab could not store, unless storage has one that it does not know. */
+export async function storedOrUnsaved(id: string): ReturnType<typeof songs.loadSong> {
+  const unsaved = keeper.unsaved(id);
+  if (!unsaved) return songs.loadSong(id);
+  return { ...unsaved, lost: [], view: {} };
 }
 
 /** Saves what is pending, lets go of the song and clears the workbench. */
 export async function closeSong(): Promise<void> {
-  await autosave.flush();
+  const { songId } = useWorkbench.getState();
+  if (songId) await keeper.close(songId);
   lock?.release();
   lock = undefined;
-  stored = undefined;
+  told = undefined;
   useWorkbench.setState(viewOfNothing());
+}
+
+/** Another tab wrote or deleted the song of this one: what is here becomes a song of its own. */
+async function part(song: Song, how: 'newer' | 'gone'): Promise<void> {
+  const open = isOpen(song.id);
+  if (how === 'gone') {
+    offerBack(song);
+    return;
+  }
+  await addSong({ ...song, name: `${song.name}, from another tab` });
+  notify(
+    `“${song.name}” was changed in another tab meanwhile. What you did here is kept as “${song.name}, from another tab”.`,
+    'info',
+  );
+  if (!open) return;
+  await closeSong();
+  await openSong(song.id);
+}
+
+/** A song that this tab has open was deleted elsewhere: it is not brought back unasked. */
+function offerBack(song: Song): void {
+  if (isOpen(song.id)) useWorkbench.setState({ readOnly: true, saving: { state: 'saved' } });
+  keeper.drop(song.id);
+  notify(`“${song.name}” was deleted in another tab. It can be looked at here.`, 'info', {
+    label: 'bring it back',
+    run: () => void bringBack(song),
+  });
+}
+
+async function bringBack(song: Song): Promise<void> {
+  try {
+    await songs.undelete(song.id);
+    await songs.saveSong(song);
+  } catch (error) {
+    notify(whyNot(error), 'error');
+    return;
+  }
+  tabs().tell({ says: 'replaced', id: song.id });
+  if (useWorkbench.getState().songId === song.id) await reopen(song.id);
+}
+
+async function reopen(id: string): Promise<void> {
+  keeper.drop(id);
+  await closeSong();
+  await openSong(id);
+}
+
+/** Hears what other tabs do to songs. @returns a function that ends it */
+export function hearOtherTabs(): () => void {
+  return tabs().listen((word) => void obey(word));
+}
+
+async function obey(word: Word): Promise<void> {
+  const { songId, readOnly, status, history } = useWorkbench.getState();
+  if (word.id !== songId || status !== 'ready' || !history) return;
+  if (word.says === 'rename' && !readOnly) {
+    edit({ type: 'rename song', name: word.name });
+  } else if (word.says === 'replaced') {
+    await reopen(word.id);
+  } else if (word.says === 'deleted') {
+    offerBack(songBefore() ?? history.song);
+  } else if (word.says === 'changed' && readOnly) {
+    follow(word, history.song);
+  }
+}
+
+/** Shows what the other tab did, or reads the song anew where something was missed. */
+function follow({ id, n, difference }: Word & { says: 'changed' }, before: Song): void {
+  if (n <= seen) return;
+  const next = n === seen + 1 ? (withDifference(before, difference) as Song) : undefined;
+  if (!next || checkSong(next).length > 0) return void showStored(id, true);
+  seen = n;
+  told = next;
+  useWorkbench.setState({ history: newHistory(next) });
 }
 
 function viewOfNothing(): Partial<typeof initial> {
@@ -116,18 +228,14 @@ function viewOfNothing(): Partial<typeof initial> {
   };
 }
 
-/** Songs that could not be stored: they live as long as the tab does. */
-const memory = new Map<string, Song>();
-
-/** Stores a new song of one's own; when storage fails it is kept in the tab, and that is said. */
-export async function addSong(song: Song): Promise<string> {
+/** Stores a new song of one's own. When storage fails it is kept in the tab; songs and banner say so. */
+export async function addSong(song: Song, view?: SongView): Promise<string> {
   const own = { ...song, id: nanoid(10) };
   try {
-    await songs.saveSong(own);
-    memory.delete(own.id);
+    await withinPatience(songs.saveSong(own));
+    if (view) await songs.saveView(own.id, view);
   } catch (error) {
-    memory.set(own.id, own);
-    notify(whyNot(error), 'error');
+    keeper.adopt(own, whyNot(error));
   }
   return own.id;
 }
@@ -137,26 +245,31 @@ export function newSong(): Promise<string> {
 }
 
 export async function duplicateSong(id: string): Promise<string | undefined> {
-  const read = await songs.loadSong(id);
+  const read = await storedOrUnsaved(id);
   if ('problem' in read) {
     notify(read.problem, 'error');
     return undefined;
   }
-  const copy = await addSong({ ...read.song, name: `${read.song.name}, copy` });
-  await songs.saveView(copy, read.view ?? {}).catch(() => {});
-  return copy;
+  return addSong({ ...read.song, name: `${read.song.name}, copy` }, read.view);
 }
 
 export async function renameSong(id: string, name: string): Promise<void> {
-  if (isOpen(id)) {
+  if (isOpen(id) && !useWorkbench.getState().readOnly) {
     // What is on the workbench is newer than what is stored, and would be written over it.
     edit({ type: 'rename song', name });
-    await autosave.flush();
+    await keeper.flush(id);
     return;
   }
-  const read = await songs.loadSong(id);
-  if ('problem' in read) notify(read.problem, 'error');
-  else await songs.saveSong({ ...read.song, name });
+  const held = lockSong(id);
+  try {
+    if (!(await held.mine)) return tabs().tell({ says: 'rename', id, name });
+    const refused = await songs.renameStored(id, name);
+    if (refused) notify(refused.problem, 'error');
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  } finally {
+    held.release();
+  }
 }
 
 /** Whether a song is still on the workbench, as when the list was opened from it. */
@@ -165,15 +278,46 @@ function isOpen(id: string): boolean {
   return songId === id && status === 'ready';
 }
 
-/** Deletes a song and offers to bring it back. */
+/** Puts a song into the bin and offers to bring it back. */
 export async function deleteSong(id: string): Promise<void> {
-  if (isOpen(id)) await closeSong();
-  const deleted = await songs.deleteSong(id);
-  if (!deleted) return;
-  notify(`“${deleted.head.name}” was deleted.`, 'info', {
-    label: 'undo',
-    run: () => void songs.undelete(deleted),
-  });
+  const open = isOpen(id);
+  try {
+    if (open) await keeper.flush(id);
+    const unsaved = keeper.unsaved(id);
+    if (open) await closeSong();
+    keeper.drop(id);
+    const binned = await withinPatience(songs.deleteSong(id));
+    const name = binned?.head.name ?? unsaved?.song.name;
+    if (name === undefined) return;
+    tabs().tell({ says: 'deleted', id });
+    useWorkbench.setState({ unsaved: keeper.allUnsaved() });
+    notify(`“${name}” was deleted.`, 'info', {
+      label: 'undo',
+      run: () => void (unsaved ? bringBack(unsaved.song) : undelete(id)),
+    });
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
+}
+
+/** Takes a song out of the bin. */
+export async function undelete(id: string): Promise<void> {
+  try {
+    if (!(await withinPatience(songs.undelete(id)))) notify('The bin was emptied meanwhile.');
+    else tabs().tell({ says: 'replaced', id });
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
+}
+
+/** Empties the bin, and tries again to store what there was no room for. */
+export async function emptyBin(): Promise<void> {
+  try {
+    await withinPatience(songs.emptyBin());
+    await keeper.flush();
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
 }
 
 /** Restores the demo songs; a demo song that is open is opened anew. */
@@ -181,7 +325,8 @@ export async function restoreDemo(): Promise<void> {
   try {
     const { songId } = useWorkbench.getState();
     await closeSong();
-    await songs.restoreDemo();
+    await withinPatience(songs.restoreDemo());
+    for (const id of songs.demoIds()) tabs().tell({ says: 'replaced', id });
     if (songId) await openSong(songId);
     notify('The demo songs are as they were shipped. Your own songs were not touched.');
   } catch (error) {

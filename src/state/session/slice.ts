@@ -1,7 +1,7 @@
 import type { ImportReport, Problem, Song } from '@/core';
 import type { History } from '@/core/commands';
 import type { SongView } from '@/core/model';
-import type { Saving } from '@/storage/autosave';
+import type { Saving, Unsaved } from '@/storage/keeper';
 
 /** A file on its way in: being read, or read and waiting for a decision. */
 export interface Incoming {
@@ -28,6 +28,8 @@ export interface SessionSlice {
   /** Another tab holds the song. */
   readOnly: boolean;
   saving: Saving;
+  /** Songs of this tab whose last changes could not be stored, the open one and others. */
+  unsaved: readonly Unsaved[];
   /** How often the song was changed since it was opened, and which of these changes is in storage. */
   edits: number;
   kept: number;
@@ -40,6 +42,7 @@ export const session: SessionSlice = {
   lost: [],
   readOnly: false,
   saving: { state: 'saved' },
+  unsaved: [],
   edits: 0,
   kept: 0,
 };

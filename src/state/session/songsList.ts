@@ -1,11 +1,22 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Song } from '@/core';
-import { whyNot } from '@/storage/autosave';
-import { demoIfEmpty, listSongs, loadSong, type SongHead } from '@/storage/songs';
+import { NoAnswer, whyNot, withinPatience } from '@/storage/failures';
+import { roomLeft, type Room } from '@/storage/room';
+import {
+  binnedSongs,
+  demoIfEmpty,
+  headOf as storedHeadOf,
+  listSongs,
+  loadSong,
+  type BinnedSong,
+  type SongHead,
+} from '@/storage/songs';
+import { useWorkbench } from '../store';
 import { restoreDemo } from './session';
 
-export type { SongHead } from '@/storage/songs';
+export type { BinnedSong, SongHead } from '@/storage/songs';
+export type { Room } from '@/storage/room';
 
 /** The songs of this browser, kept current; or why they cannot be had. */
 export interface SongList {
@@ -13,23 +24,21 @@ export interface SongList {
   problem?: string;
 }
 
-/** Storage that does not answer within this time is taken as blocked. */
-const PATIENCE_MS = 8000;
-
 let ready: Promise<void> | undefined;
 
 /** Brings the demo into a browser without songs. @param fresh whether it is restored where it is there */
-export function prepareSongs(fresh: () => boolean): Promise<void> {
-  ready ??= (async () => {
-    if (fresh()) await restoreDemo();
-    else {
-      const late = new Promise<void>((_, fail) =>
-        setTimeout(() => fail(new Error('storage does not answer')), PATIENCE_MS),
-      );
-      await Promise.race([demoIfEmpty(), late]);
-    }
-  })();
-  return ready;
+function preparing(fresh: () => boolean): Promise<void> {
+  return (ready ??= fresh() ? restoreDemo() : demoIfEmpty());
+}
+
+let waited = false;
+
+/** As soon as songs are there, or storage has let one wait for too long. */
+export async function songsPrepared(fresh: () => boolean): Promise<void> {
+  if (waited) return;
+  // Storage may be blocked; opening a song then says so in its own words.
+  await withinPatience(preparing(fresh)).catch(() => {});
+  waited = true;
 }
 
 /** @param fresh whether the demo is restored first */
@@ -37,20 +46,47 @@ export function useSongList(fresh: () => boolean): SongList {
   const [prepared, setPrepared] = useState(false);
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    prepareSongs(fresh).then(
-      () => setPrepared(true),
-      (error) => setProblem(whyNot(error)),
-    );
+    const fail = (error: unknown) => setProblem(whyNot(error));
+    // What comes late is shown all the same.
+    preparing(fresh).then(() => setPrepared(true), fail);
+    withinPatience(preparing(fresh)).catch(fail);
   }, [fresh]);
   // Nothing but Dexie's own promises inside: others make it lose sight of what is read.
   const songs = useLiveQuery(() => (prepared ? listSongs() : undefined), [prepared]);
-  return { songs, problem };
+  useEffect(() => {
+    if (!prepared || songs) return;
+    const late = setTimeout(() => setProblem(whyNot(new NoAnswer())), 3000);
+    return () => clearTimeout(late);
+  }, [prepared, songs]);
+  return { songs, problem: songs ? undefined : problem };
 }
 
 /** The song itself, for its picture in the list; undefined while it loads or when it cannot be read. */
 export function useStoredSong(id: string, changed: number): Song | undefined {
-  return useLiveQuery(async () => {
+  const inTab = useWorkbench((state) => state.unsaved.find(({ song }) => song.id === id)?.song);
+  const stored = useLiveQuery(async () => {
     const read = await loadSong(id);
     return 'song' in read ? read.song : undefined;
   }, [id, changed]);
+  return inTab ?? stored;
+}
+
+/** A song as the list shows it that is not in storage. */
+export function headOf(song: Song): SongHead {
+  return storedHeadOf(song, Date.now());
+}
+
+/** What lies in the bin. */
+export function useBin(): readonly BinnedSong[] {
+  return useLiveQuery(() => binnedSongs().catch(() => [])) ?? [];
+}
+
+/** Used and free room of the browser's storage, looked at again when songs change. */
+export function useRoom(songs: readonly SongHead[] | undefined): Room | undefined {
+  const [room, setRoom] = useState<Room>();
+  const unsaved = useWorkbench((state) => state.unsaved);
+  useEffect(() => {
+    void roomLeft().then(setRoom);
+  }, [songs, unsaved]);
+  return room;
 }

@@ -1,24 +1,9 @@
-import * as yup from 'yup';
 import { type Pattern, checkSong } from '@/core';
-import { partsOfFile, FINGERPRINT_SIZE, type Groove } from '@/core/library';
-import { emptySong } from '@/core/model';
+import { isGroove, partsOfFile, type Groove } from '@/core/library';
+import { emptySong, PATTERN_KINDS } from '@/core/model';
 import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
-
-const row = yup.object({
-  id: yup.string().required(),
-  name: yup.string().required(),
-  family: yup.string().required(),
-  kind: yup.string().oneOf(['groove', 'fill', 'intro', 'ending']).required(),
-  meter: yup.object({ beats: yup.number().required(), unit: yup.number().required() }).required(),
-  bpm: yup.number().positive().required(),
-  bars: yup.number().positive().required(),
-  hits: yup.number().min(0).required(),
-  busyness: yup.number().required(),
-  swing: yup.number().required(),
-  print: yup.string().required(),
-});
 
 /** The grooves that the server gives. Rows that are none are left out. */
 export async function serverGrooves(): Promise<Groove[]> {
@@ -26,14 +11,24 @@ export async function serverGrooves(): Promise<Groove[]> {
   if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
   const { grooves } = (await answer.json()) as { grooves: unknown[] };
   return grooves.flatMap((value): Groove[] => {
-    if (!row.isValidSync(value)) return [];
-    const print = Uint8Array.from(atob(value.print), (letter) => letter.charCodeAt(0));
-    return print.length === FINGERPRINT_SIZE ? [{ ...(value as unknown as Groove), print }] : [];
+    const groove = { ...(value as object), print: printOf(value) };
+    return isGroove(groove) ? [groove] : [];
   });
 }
 
-export function ownGrooves(at: LoomDb = db()): Promise<Groove[]> {
-  return at.grooves.toArray();
+/** The fingerprint of a row that came as text; nothing where it is none. */
+function printOf(value: unknown): Uint8Array | undefined {
+  const { print } = (value ?? {}) as { print?: unknown };
+  try {
+    return Uint8Array.from(atob(String(print)), (letter) => letter.charCodeAt(0));
+  } catch {
+    return undefined;
+  }
+}
+
+/** The grooves of one's own files. Rows that are damaged are left out; their files can be read again. */
+export async function ownGrooves(at: LoomDb = db()): Promise<Groove[]> {
+  return (await at.grooves.toArray()).filter(isGroove);
 }
 
 /** The hits of a groove, from the server or from the files that were read. */
@@ -52,7 +47,17 @@ export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern
 }
 
 export async function allRemarks(at: LoomDb = db()): Promise<Map<string, GrooveRemark>> {
-  return new Map((await at.remarks.toArray()).map((remark) => [remark.id, remark]));
+  return new Map((await at.remarks.toArray()).map((remark) => [remark.id, soundRemark(remark)]));
+}
+
+/** What of a stored remark can be shown. */
+function soundRemark({ id, stars, note, name, kind }: GrooveRemark): GrooveRemark {
+  const remark: GrooveRemark = { id };
+  if (Number.isInteger(stars) && stars! >= 0 && stars! <= 5) remark.stars = stars;
+  if (typeof note === 'string') remark.note = note;
+  if (typeof name === 'string') remark.name = name;
+  if (PATTERN_KINDS.includes(kind!)) remark.kind = kind;
+  return remark;
 }
 
 export async function saveRemark(remark: GrooveRemark, at: LoomDb = db()): Promise<void> {

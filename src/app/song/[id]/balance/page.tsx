@@ -1,5 +1,0 @@
-import { Balance } from '@/stages/balance/Balance';
-
-export default function Page() {
-  return <Balance />;
-}

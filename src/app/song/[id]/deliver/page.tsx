@@ -1,5 +1,0 @@
-import { Deliver } from '@/stages/deliver/Deliver';
-
-export default function Page() {
-  return <Deliver />;
-}

@@ -1,5 +1,0 @@
-import { Gather } from '@/stages/gather/Gather';
-
-export default function Page() {
-  return <Gather />;
-}

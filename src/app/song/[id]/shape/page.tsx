@@ -1,5 +1,0 @@
-import { Shape } from '@/stages/shape/Shape';
-
-export default function Page() {
-  return <Shape />;
-}

@@ -1,5 +1,0 @@
-import { Weave } from '@/stages/weave/Weave';
-
-export default function Page() {
-  return <Weave />;
-}

@@ -1,0 +1,33 @@
+'use client';
+
+import Link from '@mui/material/Link';
+import Button from '@mui/material/Button';
+import Stack from '@mui/material/Stack';
+import Typography from '@mui/material/Typography';
+import { saveSongFile } from '@/state/session/files';
+import { useWorkbench } from '@/state/store';
+
+/** In place of the whole page, when it could not be drawn. */
+export function Fault({ error, retry }: { error: Error; retry: () => void }) {
+  const open = useWorkbench((state) => state.history?.song);
+  return (
+    <Stack
+      component="main"
+      role="alert"
+      sx={{ height: '100%', alignItems: 'center', justifyContent: 'center', gap: 2, px: 3 }}
+    >
+      <Typography variant="h1">This page cannot be drawn</Typography>
+      <Typography sx={{ maxWidth: 560, textAlign: 'center' }}>
+        That is a fault of Verse Loom, not of yours ({error.message}). Songs are stored in this
+        browser as they were.
+      </Typography>
+      <Stack direction="row" sx={{ gap: 1, alignItems: 'center' }}>
+        <Button variant="contained" onClick={retry}>
+          try again
+        </Button>
+        {open && <Button onClick={() => saveSongFile(open)}>save the song as a file</Button>}
+        <Link href="/">go to the songs</Link>
+      </Stack>
+    </Stack>
+  );
+}

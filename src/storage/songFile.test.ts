@@ -1,0 +1,85 @@
+import fc from 'fast-check';
+import type { Song } from '@/core';
+import { readFileSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
+import { checkSong } from '@/core/model';
+import { anySong } from '@/core/testing/arbitraries';
+import { demoSongs } from '@/demo';
+import { looksLikeZip, readSongFile, writeSongFile } from './songFile';
+
+const demo = JSON.parse(JSON.stringify(demoSongs()[0])) as Song;
+const json = (value: unknown) => strToU8(JSON.stringify(value));
+const zip = (parts: Record<string, Uint8Array>) => zipSync(parts);
+const problem = (bytes: Uint8Array) => {
+  const read = readSongFile(bytes, 'gift.loom.zip');
+  return read && 'problem' in read ? read.problem : undefined;
+};
+
+test('a song that is saved and opened is the same song, shown in the same way', () => {
+  fc.assert(
+    fc.property(anySong, (song) => {
+      const view = { [song.patterns[0].id]: { hidden: ['crash'] } };
+      const bytes = writeSongFile(song, view);
+      expect(looksLikeZip(bytes)).toBe(true);
+      expect(readSongFile(bytes, 'x')).toEqual({ song, view, lost: [] });
+    }),
+    { numRuns: 30 },
+  );
+  expect(writeSongFile(demo)).toEqual(writeSongFile(structuredClone(demo)));
+});
+
+test.each([1, 2, 3])('songs of form %p are opened as they were', (form) => {
+  const song = JSON.parse(readFileSync(`src/storage/fixtures/song-${form}.json`, 'utf8'));
+  for (const bytes of [json(song), zip({ 'song.json': json(song) })]) {
+    expect(readSongFile(bytes, 'old')).toMatchObject({ lost: [], song: { format: 4 } });
+  }
+});
+
+test('what is damaged is left out and told, and a newer form is refused in a sentence', () => {
+  const torn = structuredClone(demo) as unknown as { patterns: { length: unknown }[] };
+  torn.patterns[0].length = 1e12;
+  const read = readSongFile(zip({ 'song.json': json(torn) }), 'torn');
+  if (!read || 'problem' in read) throw new Error('not opened');
+  expect(read.lost.length).toBeGreaterThan(0);
+  expect(checkSong(read.song)).toEqual([]);
+  expect(problem(zip({ 'song.json': json({ ...demo, format: 9 }) }))).toMatch(
+    /“gift\.loom\.zip”.*newer Verse Loom \(form 9/,
+  );
+});
+
+test('a zip without a song is none, and one that is cut or no zip is told', () => {
+  expect(readSongFile(zip({ 'a.mid': json(1) }), 'grooves.zip')).toBeUndefined();
+  const whole = writeSongFile(demo);
+  expect(problem(whole.slice(0, whole.length >> 1))).toMatch(/damaged/);
+  expect(problem(strToU8('Dear drummer'))).toMatch(/cannot be read/);
+  expect(problem(zip({ 'song.json': strToU8('{') }))).toMatch(/cannot be read/);
+});
+
+test('what is not about the rows of patterns is no view', () => {
+  const song = json(demo);
+  for (const about of [7, null, { view: 3 }, { view: { p: { hidden: [1, null] } } }]) {
+    const read = readSongFile(zip({ 'song.json': song, 'about.json': json(about) }), 'x');
+    expect(read).toMatchObject({ song: demo });
+    const { view = {} } = read as { view?: object };
+    expect(JSON.stringify(view)).not.toMatch(/1|null|3/);
+  }
+});
+
+test('whatever the bytes are, reading them gives a sound song or a sentence', () => {
+  const whole = writeSongFile(demo);
+  const spoilt = fc
+    .array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { minLength: 1, maxLength: 20 })
+    .map((flips) => {
+      const bytes = whole.slice();
+      for (const [at, value] of flips) bytes[at] = value;
+      return bytes;
+    });
+  fc.assert(
+    fc.property(fc.oneof(spoilt, fc.uint8Array({ maxLength: 300 })), (bytes) => {
+      const read = readSongFile(bytes, 'x');
+      if (read && 'song' in read) expect(checkSong(read.song)).toEqual([]);
+      else if (read) expect(read.problem).toMatch(/\.$/);
+    }),
+    { numRuns: 100 },
+  );
+});

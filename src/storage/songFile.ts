@@ -1,0 +1,81 @@
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import type { Song } from '@/core';
+import { SONG_FORMAT, soundView, type SongView } from '@/core/model';
+import { readSong, type ReadSong } from './songRecord';
+
+/** What such a file is called, and how it begins: it is a zip. */
+export const SONG_FILE_ENDING = 'loom.zip';
+
+/** What a song file holds, by name. See docs/formats/song-file.md. */
+const PARTS = { song: 'song.json', about: 'about.json' };
+
+/** A song file is refused beyond this, packed or unpacked, in bytes. */
+const LARGEST = 64 * 1024 * 1024;
+
+/** What stands in `about.json`. */
+interface About {
+  application: 'Verse Loom';
+  form: number;
+  /** How the patterns are shown; no part of the song. */
+  view: SongView;
+}
+
+/** The song as a file that any Verse Loom opens, and that can be read without one. */
+export function writeSongFile(song: Song, view: SongView = {}): Uint8Array {
+  const about: About = { application: 'Verse Loom', form: SONG_FORMAT, view };
+  const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`);
+  // Two minutes after the earliest moment a zip can state: the same song is the same bytes.
+  return zipSync(
+    { [PARTS.song]: json(song), [PARTS.about]: json(about) },
+    { level: 6, mtime: new Date(1980, 0, 1, 0, 2) },
+  );
+}
+
+/** Whether a file may be one: a zip, whatever its name. */
+export function looksLikeZip(bytes: Uint8Array): boolean {
+  return bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 0x03 && bytes[3] === 0x04;
+}
+
+/**
+ * Reads a song file, or the bare JSON of a song as it is saved of one that cannot be opened.
+ * @returns nothing when the zip holds no song: it may be a folder of MIDI files
+ */
+export function readSongFile(bytes: Uint8Array, name: string): ReadSong | undefined {
+  if (bytes.length > LARGEST) return { problem: `“${name}” is too large for a song.` };
+  if (!looksLikeZip(bytes)) return readJson(bytes, name);
+  let parts: Record<string, Uint8Array>;
+  let huge = false;
+  try {
+    parts = unzipSync(bytes, {
+      filter: (part) => {
+        const wanted = part.name === PARTS.song || part.name === PARTS.about;
+        huge ||= wanted && part.originalSize > LARGEST;
+        return wanted && part.originalSize <= LARGEST;
+      },
+    });
+  } catch {
+    return { problem: `“${name}” is damaged: it begins as a zip and cannot be unpacked.` };
+  }
+  if (huge) return { problem: `“${name}” states a song of an impossible size.` };
+  if (!parts[PARTS.song]) return undefined;
+  const read = readJson(parts[PARTS.song], name);
+  if (!('song' in read)) return read;
+  const about = parts[PARTS.about] && parsed(parts[PARTS.about]);
+  const shown = (about as Partial<About> | undefined)?.view;
+  return shown === undefined ? read : { ...read, view: soundView(shown) };
+}
+
+function readJson(bytes: Uint8Array, name: string): ReadSong {
+  const value = parsed(bytes);
+  if (value === undefined) return { problem: `“${name}” is no song: its text cannot be read.` };
+  const read = readSong(value);
+  return 'problem' in read ? { problem: `“${name}”: ${read.problem}` } : read;
+}
+
+function parsed(bytes: Uint8Array): unknown {
+  try {
+    return JSON.parse(strFromU8(bytes));
+  } catch {
+    return undefined;
+  }
+}
