@@ -1,5 +1,6 @@
 import { coreFigures } from './core';
 import { browserFigures } from './browser';
+import { killFigures } from './kill';
 import { libraryFigures } from './library';
 import { linearFigures } from './linear';
 
@@ -21,6 +22,7 @@ export async function main(json: boolean): Promise<boolean> {
     ...linearFigures(),
     ...libraryFigures(),
     ...(await browserFigures()),
+    ...(await killFigures()),
   ];
   const row = (cells: string[]) =>
     console.log(cells.map((c, i) => c.padEnd([18, 8, 8, 7, 0][i])).join(''));

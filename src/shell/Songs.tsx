@@ -17,9 +17,11 @@ import { findAct, keyOf, startSong } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { songPath } from '@/state/routes';
 import { deleteSong, duplicateSong, renameSong } from '@/state/session/session';
+import { saveBackup } from '@/state/session/backups';
 import { saveListedSong } from '@/state/session/files';
 import {
   headOf,
+  useBackupReminder,
   useBin,
   useRoom,
   useSongList,
@@ -180,6 +182,7 @@ function SongRow({ song }: { song: SongHead }) {
 function Foot({ songs }: { songs: readonly SongHead[] | undefined }) {
   const room = useRoom(songs);
   const binned = useBin().length;
+  const reminder = useBackupReminder();
   return (
     <Box
       className="figures"
@@ -192,12 +195,18 @@ function Foot({ songs }: { songs: readonly SongHead[] | undefined }) {
         color: 'text.secondary',
       }}
     >
-      <Box sx={{ flex: 1 }} data-room>
+      <Box sx={{ flex: 1 }}>
+        {reminder && `${reminder} `}
         {room &&
           `${sayBytes(room.used)} of this browser’s storage used, ${sayBytes(room.most - room.used)} free${
             room.safe ? '; kept until you clear it' : ''
           }.`}
       </Box>
+      <Tooltip title="all songs and your own library, as one file; it is opened like any other file">
+        <Button size="small" variant="text" onClick={() => void saveBackup()}>
+          save a backup
+        </Button>
+      </Tooltip>
       <Button size="small" variant="text" onClick={() => openDialog('bin')}>
         {binned === 0 ? 'the bin is empty' : binned === 1 ? 'bin: 1 song' : `bin: ${binned} songs`}
       </Button>

@@ -112,6 +112,7 @@ export class LoomDb extends Dexie {
   damaged!: Table<DamagedSong, string>;
   journal!: Table<NotedChange, [string, number]>;
   bin!: Table<BinnedSong, string>;
+  settings!: Table<{ name: string; value: unknown }, string>;
 
   constructor(name = 'verse-loom') {
     super(name);
@@ -139,7 +140,7 @@ export class LoomDb extends Dexie {
           });
         await transaction.table<ShownSong>('views').bulkPut(views);
       });
-    this.version(4).stores({ journal: '[song+n]', bin: 'id, deleted' });
+    this.version(4).stores({ journal: '[song+n]', bin: 'id, deleted', settings: 'name' });
   }
 }
 

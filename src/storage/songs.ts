@@ -131,10 +131,9 @@ export async function saveView(id: string, view: SongView, at: LoomDb = db()): P
   await at.views.put({ id, view });
 }
 
-/** The stored form of a song as it was found, read or not: for saving what cannot be opened. */
-export async function storedForm(id: string, at: LoomDb = db()): Promise<string | undefined> {
-  const found = (await at.damaged.get(id)) ?? (await at.bodies.get(id));
-  return found && JSON.stringify(found.song, null, 1);
+/** A song as it was found, read or not: for saving what cannot be opened. */
+export async function storedForm(id: string, at: LoomDb = db()): Promise<unknown> {
+  return ((await at.damaged.get(id)) ?? (await at.bodies.get(id)))?.song;
 }
 
 /** Puts a song into the bin, where it stays until the bin is emptied. @returns its entry there */

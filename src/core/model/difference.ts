@@ -23,7 +23,7 @@ export function differenceOf(before: unknown, after: unknown): Difference | unde
 
 function differenceOfLists(before: unknown[], after: unknown[]): Difference | undefined {
   const [old, now] = [byId(before), byId(after)];
-  if (!old || !now) return sameItems(before, after) ? undefined : { is: after };
+  if (!old || !now) return alikeItems(before, after) ? undefined : { is: after };
   const entries = differences(old, now) ?? {};
   const order = Object.keys(now);
   const moved = !sameItems(Object.keys(old), order);
@@ -84,6 +84,10 @@ function byId(list: readonly unknown[]): Fields | undefined {
     named.set(`#${name}`, item);
   }
   return named.size === list.length ? Object.fromEntries(named) : undefined;
+}
+
+function alikeItems(a: readonly unknown[], b: readonly unknown[]): boolean {
+  return a.length === b.length && a.every((item, i) => !differenceOf(item, b[i]));
 }
 
 function sameItems(a: readonly unknown[], b: readonly unknown[]): boolean {

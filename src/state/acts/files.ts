@@ -1,4 +1,5 @@
 import * as routes from '../routes';
+import { saveBackup } from '../session/backups';
 import { saveSongFile } from '../session/files';
 import { newSong, restoreDemo } from '../session/session';
 import { openDialog } from '../dialogs/dialogs';
@@ -23,7 +24,7 @@ export const FILE_ACTS: readonly Act[] = [
   },
   {
     id: 'import',
-    name: 'open a file: MIDI, or a song',
+    name: 'open a file: MIDI, a song or a backup',
     group: 'files',
     keys: ['mod+o'],
     run: () => platform.chooseFile(),
@@ -43,6 +44,12 @@ export const FILE_ACTS: readonly Act[] = [
     group: 'files',
     keys: ['mod+s'],
     run: () => saveSongFile(),
+  },
+  {
+    id: 'backup',
+    name: 'save a backup of everything',
+    group: 'files',
+    run: () => void saveBackup(),
   },
   {
     id: 'bin',

@@ -77,6 +77,13 @@ export async function openLibrary(): Promise<void> {
   prepareSounds(DEFAULT_KIT.pieces.map(({ id }) => id));
 }
 
+/** Reads the index anew, where it was read: rows have come into storage. */
+export async function reopenLibrary(): Promise<void> {
+  if (get().status !== 'ready') return;
+  set({ status: 'idle' });
+  await openLibrary();
+}
+
 export function listedNow() {
   const state = useWorkbench.getState();
   return listed(get(), state.history?.song, auditionRegion(state));

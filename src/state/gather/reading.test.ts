@@ -14,7 +14,10 @@ import { initial, useWorkbench } from '../store';
 
 jest.mock('@/storage/library/readFiles');
 jest.mock('@/storage/library/library');
-jest.mock('../session/files', () => ({ receiveFile: jest.fn(), receiveSongFile: async () => false }));
+jest.mock('../session/files', () => ({
+  receiveFile: jest.fn(),
+  receiveSongFile: async () => false,
+}));
 
 const progress: Progress = { done: 2, total: 2, fresh: 2, duplicates: 0, unread: 0, unchanged: 0 };
 const row = (id: string) => ({ id, name: id, family: 'pier' }) as Groove;

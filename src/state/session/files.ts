@@ -8,6 +8,7 @@ import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
 import { goToSong } from '../routes';
+import { receiveBackup } from './backups';
 import { addSong, storedOrUnsaved } from './session';
 import { showPattern } from '../shape/shape';
 import { openSongNow, useWorkbench } from '../store';
@@ -16,8 +17,8 @@ import { notify } from '../notices/notices';
 let reading: Reading | undefined;
 
 /**
- * Opens a song file as a song of one's own.
- * @returns whether it was one, or is said why it cannot be read
+ * Opens a song file as a song of one's own, or puts back a backup.
+ * @returns whether it was one of these, or was said why it cannot be read
  */
 export async function receiveSongFile(file: File): Promise<boolean> {
   let bytes: Uint8Array;
@@ -28,7 +29,7 @@ export async function receiveSongFile(file: File): Promise<boolean> {
     return true;
   }
   const read = readSongFile(bytes, file.name);
-  if (!read) return false;
+  if (!read) return receiveBackup(bytes, file.name);
   if ('problem' in read) {
     notify(read.problem, 'error');
     return true;
@@ -167,6 +168,7 @@ export function saveMidi(options: ExportOptions, name: string): void {
 
 /** Saves a song that cannot be opened exactly as it is stored, so that nothing is lost. */
 export async function saveStored(id: string): Promise<void> {
-  const text = await storedForm(id);
-  if (text) platform.saveFile(text, `${id}.json`, 'application/json');
+  const found = await storedForm(id);
+  if (found === undefined) return notify('Nothing is stored of this song.', 'error');
+  platform.saveFile(JSON.stringify(found, null, 1), `${id}.json`, 'application/json');
 }

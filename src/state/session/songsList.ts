@@ -13,6 +13,7 @@ import {
   type SongHead,
 } from '@/storage/songs';
 import { useWorkbench } from '../store';
+import { backupReminder } from './backups';
 import { restoreDemo } from './session';
 
 export type { BinnedSong, SongHead } from '@/storage/songs';
@@ -79,6 +80,11 @@ export function headOf(song: Song): SongHead {
 /** What lies in the bin. */
 export function useBin(): readonly BinnedSong[] {
   return useLiveQuery(() => binnedSongs().catch(() => [])) ?? [];
+}
+
+/** A word about how much is not in any backup; nothing while it is little. */
+export function useBackupReminder(): string | undefined {
+  return useLiveQuery(() => backupReminder().catch(() => undefined));
 }
 
 /** Used and free room of the browser's storage, looked at again when songs change. */

@@ -1,11 +1,12 @@
+import { jsonAnswer } from '@/server/answer';
 import { serverLibrary } from '@/server/library';
 
 /** The rows of all grooves this server can give; fingerprints in base 64. */
-export async function GET(): Promise<Response> {
+export async function GET(request: Request): Promise<Response> {
   const { grooves, report } = await serverLibrary();
   const rows = grooves.map(({ print, ...row }) => ({
     ...row,
     print: Buffer.from(print).toString('base64'),
   }));
-  return Response.json({ grooves: rows, report });
+  return jsonAnswer({ grooves: rows, report }, request);
 }

@@ -1,0 +1,99 @@
+import 'fake-indexeddb/auto';
+import { strToU8, zipSync } from 'fflate';
+import type { Song } from '@/core';
+import { grooveOfPattern } from '@/core/library';
+import { emptySong } from '@/core/model';
+import { demoSongs } from '@/demo';
+import { restoreBackup, writeBackup, type Restored } from './backup';
+import { LoomDb } from './db';
+import * as songs from './songs';
+
+let count = 0;
+const open: LoomDb[] = [];
+const browser = () => {
+  const at = new LoomDb(`backup-${++count}`);
+  open.push(at);
+  return at;
+};
+afterEach(() => Promise.all(open.splice(0).map((at) => at.delete())));
+
+const [demo, other] = demoSongs();
+const restore = async (bytes: Uint8Array, at: LoomDb) =>
+  (await restoreBackup(bytes, 'x.backup.zip', at)) as Restored;
+const names = async (at: LoomDb) => (await songs.listSongs(at)).map(({ name }) => name).sort();
+
+async function filled(): Promise<LoomDb> {
+  const at = browser();
+  for (const song of [demo, other]) await songs.saveSong(song, undefined, at);
+  await songs.saveView(demo.id, { [demo.patterns[0].id]: { hidden: ['crash'] } }, at);
+  const groove = grooveOfPattern(demo.patterns[0], 120, { id: 'own/a.mid', family: 'mine' });
+  await at.grooves.put(groove);
+  await at.grooveFiles.put({ id: 'own/a.mid', path: 'a.mid', bytes: Uint8Array.of(1, 2, 3) });
+  await at.remarks.put({ id: 'own/a.mid', stars: 4, note: 'for the bridge' });
+  await at.noteMaps.put({ family: 'mine', map: 'pads' });
+  return at;
+}
+
+test('everything of one browser is in another after it', async () => {
+  const here = await filled();
+  const there = browser();
+  const restored = await restore(await writeBackup(here), there);
+  expect(restored).toEqual({ songs: 2, copies: 0, same: 0, grooves: 1, problems: [] });
+  for (const table of ['views', 'grooves', 'grooveFiles', 'remarks', 'noteMaps'] as const) {
+    const rows = await here.table(table).toArray();
+    expect(await there.table(table).toArray()).toEqual(expect.arrayContaining(rows));
+  }
+  const read = await songs.loadSong(demo.id, there);
+  expect(read).toMatchObject({ song: { name: demo.name }, lost: [] });
+  expect(JSON.stringify((read as { song: Song }).song)).toBe(JSON.stringify(demo));
+});
+
+test('twice is as good as once', async () => {
+  const here = await filled();
+  const bytes = await writeBackup(here);
+  expect(await restore(bytes, here)).toMatchObject({ songs: 0, copies: 0, same: 2, grooves: 0 });
+  expect(await names(here)).toEqual([demo.name, other.name].sort());
+});
+
+test('what is here and is another by now stays, and the one of the backup comes beside it', async () => {
+  const here = await filled();
+  const bytes = await writeBackup(here);
+  await songs.saveSong({ ...demo, name: 'worked on' }, undefined, here);
+  await here.remarks.put({ id: 'own/a.mid', stars: 1 });
+  expect(await restore(bytes, here)).toMatchObject({ songs: 0, copies: 1, same: 1 });
+  expect(await names(here)).toContain('worked on');
+  expect(await names(here)).toContain(`${demo.name}, from a backup`);
+  expect(await here.remarks.get('own/a.mid')).toEqual({ id: 'own/a.mid', stars: 1 });
+});
+
+test('a damaged song is in the backup as it was found, and is told when it comes back', async () => {
+  const here = browser();
+  const torn = structuredClone(demo) as unknown as { patterns: { length: number }[] };
+  torn.patterns[0].length = 1e12;
+  await here.bodies.put({ id: demo.id, song: torn as unknown as Song });
+  await here.bodies.put({ id: 'gone', song: { format: 4, patterns: 7 } as unknown as Song });
+  const restored = await restore(await writeBackup(here), browser());
+  expect(restored.songs).toBe(1);
+  expect(restored.problems).toHaveLength(2);
+});
+
+test('what is no backup is none, and hostile parts change nothing', async () => {
+  const at = browser();
+  await songs.saveSong(emptySong('mine', 'mine', 'p'), undefined, at);
+  expect(await restoreBackup(zipSync({ 'a.mid': strToU8('x') }), 'x', at)).toBeUndefined();
+  expect(await restoreBackup(strToU8('PK'), 'x', at)).toHaveProperty('problem');
+  for (const library of [
+    '7',
+    '{"grooves":7}',
+    '{"grooves":[null,{"id":"a"}],"remarks":[{"id":3}]}',
+  ]) {
+    const bytes = zipSync({
+      'backup.json': strToU8('{}'),
+      'songs/mine.json': strToU8('{"song":null}'),
+      'library.json': strToU8(library),
+    });
+    expect(await restore(bytes, at)).toMatchObject({ songs: 0, copies: 0, grooves: 0 });
+  }
+  expect(await names(at)).toEqual(['mine']);
+  expect(await at.grooves.count()).toBe(0);
+});

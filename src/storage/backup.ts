@@ -1,0 +1,184 @@
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { nanoid } from 'nanoid';
+import type { Table } from 'dexie';
+import { isGroove, type Groove } from '@/core/library';
+import { differenceOf, soundView } from '@/core/model';
+import {
+  db,
+  type FamilyNoteMap,
+  type GrooveFile,
+  type GrooveRemark,
+  type LoomDb,
+  type SourceFile,
+} from './db';
+import { headOf, listSongs, loadSong, storedForm } from './songs';
+import { readSong } from './songRecord';
+
+/** What a backup is called. */
+export const BACKUP_ENDING = 'backup.zip';
+
+/** The part by which a backup is known. See docs/formats/backup.md. */
+const ABOUT = 'backup.json';
+
+/** A backup is refused beyond this, unpacked, in bytes. */
+const LARGEST = 1024 ** 3;
+
+/** Everything of this browser as one file: songs, and one's own library with its remarks. */
+export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
+  const json = (value: unknown) => strToU8(JSON.stringify(value));
+  const parts: Zippable = {
+    [ABOUT]: json({ application: 'Verse Loom', form: 1, made: new Date().toISOString() }),
+  };
+  const add = (name: string, bytes: Uint8Array) => {
+    // Files of music and text are small; that they are stored as they are keeps this quick.
+    parts[name] = [bytes, { level: 1 }];
+  };
+  for (const { id } of await listSongs(at)) {
+    const read = await loadSong(id, at);
+    const isWhole = 'song' in read && read.lost.length === 0;
+    // What is damaged is kept as it was found.
+    const song = isWhole ? read.song : ((await storedForm(id, at)) ?? null);
+    const view = isWhole ? read.view : {};
+    add(`songs/${encodeURIComponent(id)}.json`, json({ song, view }));
+  }
+  const library = {
+    grooves: (await at.grooves.toArray()).map((row) => ({ ...row, print: Array.from(row.print) })),
+    sources: await at.sources.toArray(),
+    remarks: await at.remarks.toArray(),
+    noteMaps: await at.noteMaps.toArray(),
+    files: [] as Omit<GrooveFile, 'bytes'>[],
+  };
+  for (const { bytes, ...file } of await at.grooveFiles.toArray()) {
+    add(`files/${library.files.length}`, bytes);
+    library.files.push(file);
+  }
+  add('library.json', json(library));
+  return zipSync(parts);
+}
+
+/** What came of a backup: what is new here, what was here as it is, and what could not be read. */
+export interface Restored {
+  songs: number;
+  copies: number;
+  same: number;
+  grooves: number;
+  problems: string[];
+}
+
+/**
+ * Puts back what a backup holds. Nothing that is here is overwritten: a song that is here and is another
+ * one by now comes in beside it, under a name that says so.
+ * @returns nothing when the file is no backup; a sentence when it cannot be read
+ */
+export async function restoreBackup(
+  bytes: Uint8Array,
+  name: string,
+  at: LoomDb = db(),
+): Promise<Restored | { problem: string } | undefined> {
+  const parts = unpacked(bytes);
+  if (parts === 'damaged') return { problem: `“${name}” is damaged and cannot be unpacked.` };
+  if (parts === 'huge') return { problem: `“${name}” unpacks to more than 1 GB and was not read.` };
+  if (!parts[ABOUT]) return undefined;
+  const restored: Restored = { songs: 0, copies: 0, same: 0, grooves: 0, problems: [] };
+  for (const [path, content] of Object.entries(parts)) {
+    if (/^songs\/[^/]+\.json$/.test(path)) await restoreSong(path, content, restored, at);
+  }
+  if (parts['library.json']) await restoreLibrary(parts, restored, at);
+  return restored;
+}
+
+function unpacked(bytes: Uint8Array): Record<string, Uint8Array> | 'damaged' | 'huge' {
+  let size = 0;
+  try {
+    const parts = unzipSync(bytes, {
+      filter: ({ originalSize }) => (size += originalSize) <= LARGEST,
+    });
+    return size > LARGEST ? 'huge' : parts;
+  } catch {
+    return 'damaged';
+  }
+}
+
+async function restoreSong(
+  path: string,
+  content: Uint8Array,
+  restored: Restored,
+  at: LoomDb,
+): Promise<void> {
+  const value = parsed(content) as { song?: unknown; view?: unknown } | undefined;
+  const read = readSong(value?.song);
+  if ('problem' in read) {
+    restored.problems.push(`${path}: ${read.problem}`);
+    return;
+  }
+  const { song, lost } = read;
+  if (lost.length > 0) restored.problems.push(`“${song.name}”: ${lost[0].where}: ${lost[0].what}`);
+  const { heads, bodies, views } = at;
+  await at.transaction('rw', heads, bodies, views, async () => {
+    const here = await bodies.get(song.id);
+    if (here && alike(here.song, song)) {
+      restored.same++;
+      return;
+    }
+    const copy = here && { ...song, id: nanoid(10), name: `${song.name}, from a backup` };
+    const kept = copy ?? song;
+    await bodies.put({ id: kept.id, song: kept });
+    await heads.put({ ...headOf(kept, Date.now()), n: 0 });
+    await views.put({ id: kept.id, view: soundView(value?.view) });
+    if (copy) restored.copies++;
+    else restored.songs++;
+  });
+}
+
+/** Whether two songs are the same, in whatever order their fields are stored. */
+function alike(a: unknown, b: unknown): boolean {
+  const [one, other] = [a, b].map((song) => JSON.parse(JSON.stringify(song)) as unknown);
+  return differenceOf(one, other) === undefined;
+}
+
+async function restoreLibrary(
+  parts: Readonly<Record<string, Uint8Array>>,
+  restored: Restored,
+  at: LoomDb,
+): Promise<void> {
+  const library = parsed(parts['library.json']) as Record<string, unknown> | undefined;
+  const rows = <T>(name: string, key: keyof T) =>
+    (Array.isArray(library?.[name]) ? (library[name] as (T | null)[]) : []).filter(
+      (row): row is T => typeof row === 'object' && typeof row?.[key] === 'string',
+    );
+  const grooves = rows<Groove>('grooves', 'id')
+    .map((row) => ({ ...row, print: Uint8Array.from(Array.isArray(row.print) ? row.print : []) }))
+    .filter(isGroove);
+  const files = rows<GrooveFile>('files', 'id').flatMap(({ id, path }, i): GrooveFile[] => {
+    const bytes = parts[`files/${i}`];
+    return bytes && typeof path === 'string' ? [{ id, path, bytes }] : [];
+  });
+  const tables = [at.grooves, at.grooveFiles, at.sources, at.remarks, at.noteMaps];
+  await at.transaction('rw', tables, async () => {
+    const here = new Set(await at.grooves.toCollection().primaryKeys());
+    const fresh = grooves.filter(({ id }) => !here.has(id));
+    await at.grooves.bulkAdd(fresh);
+    restored.grooves = fresh.length;
+    await addMissing(at.grooveFiles, files, ({ id }) => id);
+    await addMissing(at.sources, rows<SourceFile>('sources', 'path'), ({ path }) => path);
+    await addMissing(at.remarks, rows<GrooveRemark>('remarks', 'id'), ({ id }) => id);
+    await addMissing(at.noteMaps, rows<FamilyNoteMap>('noteMaps', 'family'), (row) => row.family);
+  });
+}
+
+async function addMissing<T>(
+  table: Table<T, string>,
+  rows: readonly T[],
+  keyOf: (row: T) => string,
+): Promise<void> {
+  const here = new Set(await table.toCollection().primaryKeys());
+  await table.bulkPut(rows.filter((row) => !here.has(keyOf(row))));
+}
+
+function parsed(bytes: Uint8Array): unknown {
+  try {
+    return JSON.parse(strFromU8(bytes));
+  } catch {
+    return undefined;
+  }
+}
