@@ -8,7 +8,7 @@ import Typography from '@mui/material/Typography';
 import { usePathname } from 'next/navigation';
 import Link from 'next/link';
 import { useEffect, type ReactNode } from 'react';
-import { saveStored } from '@/state/session/files';
+import { saveSongFile, saveStored } from '@/state/session/files';
 import { enterStage, isStage } from '@/state/routes';
 import { openSong } from '@/state/session/session';
 import { songsPrepared } from '@/state/session/songsList';
@@ -84,9 +84,35 @@ function Banner() {
   return (
     <Box
       role="status"
-      sx={text ? { px: 2.5, py: 0.75, bgcolor: 'var(--accent)', color: 'var(--on-accent)' } : {}}
+      sx={
+        text
+          ? {
+              display: 'flex',
+              alignItems: 'center',
+              gap: 2,
+              px: 2.5,
+              py: 0.75,
+              bgcolor: 'var(--accent)',
+              color: 'var(--on-accent)',
+            }
+          : {}
+      }
     >
-      {text}
+      {text && <Box sx={{ flex: 1 }}>{text}</Box>}
+      {text && !readOnly && (
+        <Button
+          size="small"
+          sx={{
+            flex: 'none',
+            color: 'inherit',
+            borderColor: 'currentcolor',
+            bgcolor: 'transparent',
+          }}
+          onClick={() => saveSongFile()}
+        >
+          save as a file
+        </Button>
+      )}
     </Box>
   );
 }
