@@ -18,7 +18,7 @@ export class Room {
   private readonly lines: Float32Array[];
   private readonly gains: number[];
   private readonly at: Int32Array;
-  private readonly damped: Float32Array;
+  private readonly damped: Float64Array;
   private alive = 0;
   private readonly tail: number;
   /** For the block that is worked on: what each delay gives, its sums by side, and what all share. */
@@ -32,7 +32,7 @@ export class Room {
     this.lines = DELAYS_MS.map((ms) => new Float32Array(Math.round((ms / 1000) * sampleRate)));
     this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
     this.at = new Int32Array(DELAYS_MS.length);
-    this.damped = new Float32Array(DELAYS_MS.length);
+    this.damped = new Float64Array(DELAYS_MS.length);
     this.heard = DELAYS_MS.map(() => new Float32Array(BLOCK));
     this.tail = Math.ceil((ring * 1.4 * sampleRate) / BLOCK);
   }

@@ -6,7 +6,7 @@ import { readFamily } from './family';
 import { fileOf } from '../testing/arbitraries';
 import { readGrooveFile } from './file';
 import { fingerprintOf, nearest } from './fingerprint';
-import { grooveOfPattern, identityOf, type Groove } from './groove';
+import { grooveOfPattern, identityOf, isGroove, type Groove } from './groove';
 import { like, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
 import { readTab } from '../tab';
 import { fitOf, onsetsBetween, saidFit, guideOf } from '../guide';
@@ -186,5 +186,31 @@ describe('against a guide', () => {
       hits.filter((hit) => hit.piece === piece && hit.home >= from && hit.home < to).length;
     expect(of(heard, 'ride')).toBe(8);
     expect(of(heard, 'snare')).toBe(of(timeline(song), 'snare'));
+  });
+});
+
+describe('a row that was stored', () => {
+  test('is a row after it was stored, and none when any part of it is something else', () => {
+    const fields = Object.keys(library[0]) as (keyof Groove)[];
+    const odd = fc.constantFrom<unknown>(null, undefined, NaN, -1, {}, [], 'x', 1e400, [null]);
+    fc.assert(
+      fc.property(
+        fc.nat(library.length - 1),
+        fc.constantFrom(...fields),
+        odd,
+        (i, field, value) => {
+          const row = structuredClone(library[i]);
+          expect(isGroove(row)).toBe(true);
+          const spoilt = { ...row, [field]: value };
+          if (!isGroove(spoilt)) return;
+          // What is let through can be listed, filtered, sorted and said.
+          for (const by of Object.keys(SORTS) as SortBy[])
+            sorted([spoilt, row], { by, down: true });
+          expect(passes(spoilt, { text: 'a' }, none)).toEqual(expect.any(Boolean));
+        },
+      ),
+      { numRuns: 300 },
+    );
+    for (const value of [null, 7, 'x', [], {}]) expect(isGroove(value)).toBe(false);
   });
 });

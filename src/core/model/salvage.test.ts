@@ -3,6 +3,7 @@ import { demoSongs } from '../../demo';
 import { anySong } from '../testing/arbitraries';
 import { timeline } from '../weave';
 import { checkSong } from './check';
+import { soundView } from './rowView';
 import { salvage } from './salvage';
 import type { Song } from './song';
 
@@ -90,4 +91,19 @@ describe('a song that is damaged', () => {
 
 test('a song in which all is well comes back as the very same value', () => {
   fc.assert(fc.property(anySong, (song) => expect(salvage(song).song).toBe(song)));
+});
+
+test('of how patterns are shown, what is no list of pieces is left out', () => {
+  const view = { beat: { hidden: ['crash'], order: ['kick', 'snare'] } };
+  expect(soundView(structuredClone(view))).toEqual(view);
+  fc.assert(
+    fc.property(fc.jsonValue(), (value) => {
+      const shown = soundView({ beat: value, fill: { hidden: value, folded: [value] } });
+      for (const rows of Object.values(shown)) {
+        for (const list of Object.values(rows)) {
+          expect((list as unknown[]).every((piece) => typeof piece === 'string')).toBe(true);
+        }
+      }
+    }),
+  );
 });

@@ -108,6 +108,31 @@ describe('the timeline', () => {
     );
   });
 
+  test('is in order over the lines between places, whatever is played early or late there', () => {
+    const pushes = fc.array(fc.integer({ min: -3000, max: 3000 }), { minLength: 1, maxLength: 60 });
+    fc.assert(
+      fc.property(pushes, fc.integer({ min: 1, max: 5 }), (list, times) => {
+        const strayed = placeHits(
+          emptyPattern({ id: 'beat', name: 'Beat' }),
+          list.map((push, i) => ({ piece: 'kick', hit: hit(`k${i}`, (i % 16) * 240, push) })),
+        );
+        const many: Song = {
+          ...song,
+          patterns: [strayed],
+          places: Array.from({ length: times }, (_, i) => ({
+            id: `p${i}`,
+            section: 'verse',
+            overlay: [],
+          })),
+        };
+        const sounds = timeline(many).map(({ tick }) => tick);
+        expect(sounds).toEqual([...sounds].sort((a, b) => a - b));
+        const struck = strayed.strands.reduce((sum, { hits }) => sum + hits.length, 0);
+        expect(sounds).toHaveLength(struck * 2 * times);
+      }),
+    );
+  });
+
   test('after an edit is what it would be if it had been computed from nothing', () => {
     const strip = (hits: readonly TimedHit[]) =>
       hits.map((h) => [h.tick, h.home, h.piece, h.velocity, h.pattern, h.place].join(' ')).sort();

@@ -2,8 +2,11 @@ import 'fake-indexeddb/auto';
 import { findStrand } from '@/core';
 import { demoSongs } from '@/demo';
 import { db } from '@/storage/db';
+import { differenceOf } from '@/core/model';
+import { TabChannel } from '@/storage/channel';
+import * as storedSongs from '@/storage/songs';
 import { listSongs, loadSong, saveSong } from '@/storage/songs';
-import { edit, undo } from './edit';
+import { commitGesture, edit, preview, undo } from './edit';
 import * as session from './session';
 import { openSongNow, useWorkbench } from '../store';
 import { dismissNotice } from '../notices/notices';
@@ -144,4 +147,94 @@ test('a song that cannot be stored lives on in the tab, and that is said', async
   await session.saveNow();
   expect(useWorkbench.getState()).toMatchObject({ unsaved: [], saving: { state: 'saved' } });
   expect((await stored(id))?.name).toBe('Kelp');
+});
+
+describe('another tab', () => {
+  /** The line of a tab beside this one. */
+  let line: TabChannel;
+  let end: () => void;
+  beforeEach(() => {
+    line = new TabChannel();
+    end = session.hearOtherTabs();
+  });
+  afterEach(() => {
+    end();
+    line.close();
+  });
+  const soon = async (look: () => void | Promise<void>) => {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await look();
+      } catch (error) {
+        if (tries > 100) throw error;
+        await new Promise((again) => setTimeout(again, 10));
+      }
+    }
+  };
+
+  test('that looks on gets each change, and reads the song anew where it missed one', async () => {
+    await session.openSong(demo.id);
+    useWorkbench.setState({ readOnly: true });
+    const { n } = (await loadSong(demo.id)) as { n: number };
+    const named = (name: string) => differenceOf({ name: '' }, { name })!;
+    line.tell({ says: 'changed', id: demo.id, n: n + 1, difference: named('one') });
+    await soon(() => expect(openSongNow().name).toBe('one'));
+    line.tell({ says: 'changed', id: demo.id, n: n + 1, difference: named('late') });
+    line.tell({ says: 'changed', id: 'other', n: n + 2, difference: named('other') });
+    line.tell({ says: 'changed', id: demo.id, n: n + 5, difference: named('after a gap') });
+    await soon(() => expect(openSongNow().name).toBe(demo.name));
+  });
+
+  test('that sends what no song can be is not followed', async () => {
+    await session.openSong(demo.id);
+    useWorkbench.setState({ readOnly: true });
+    const difference = { fields: { bpm: { is: -1 } } };
+    line.tell({ says: 'changed', id: demo.id, n: 1e6, difference });
+    line.tell({ says: 'changed', id: demo.id, n: 1, difference });
+    line.tell({ says: 'nonsense', id: demo.id } as never);
+    await new Promise((later) => setTimeout(later, 50));
+    await soon(() => expect(openSongNow()).toEqual(demo));
+  });
+
+  test('asks for another name, and it is given as a step of undo', async () => {
+    await session.openSong(demo.id);
+    line.tell({ says: 'rename', id: demo.id, name: 'Kelp' });
+    await soon(() => expect(openSongNow().name).toBe('Kelp'));
+    undo();
+    expect(openSongNow().name).toBe(demo.name);
+  });
+
+  test('deletes the song: it is shown, not changed, and brought back only when asked', async () => {
+    await session.openSong(demo.id);
+    edit({ type: 'rename song', name: 'Kelp' });
+    await session.saveNow();
+    await storedSongs.deleteSong(demo.id);
+    line.tell({ says: 'deleted', id: demo.id });
+    await soon(() => expect(useWorkbench.getState().readOnly).toBe(true));
+    await session.saveNow();
+    expect(await listSongs()).toEqual([]);
+    notices()
+      .find(({ action }) => action?.label === 'bring it back')!
+      .action!.run();
+    await soon(async () => expect((await stored(demo.id))?.name).toBe('Kelp'));
+    await soon(() => expect(useWorkbench.getState()).toMatchObject({ readOnly: false }));
+  });
+
+  test('tells of a song that was put back: it is read anew', async () => {
+    await session.openSong(demo.id);
+    await saveSong({ ...demo, name: 'as it was' });
+    line.tell({ says: 'replaced', id: demo.id });
+    await soon(() => expect(openSongNow().name).toBe('as it was'));
+  });
+});
+
+test('what is only tried out is not kept', async () => {
+  await session.openSong(demo.id);
+  preview([{ type: 'rename song', name: 'tried out' }], 'a name');
+  expect(openSongNow().name).toBe('tried out');
+  await session.saveNow();
+  expect((await stored(demo.id))?.name).toBe(demo.name);
+  commitGesture();
+  await session.saveNow();
+  expect((await stored(demo.id))?.name).toBe('tried out');
 });
