@@ -1,4 +1,7 @@
-/** npm run bench: figures as ratios within one run. `-- --json` ends with one JSON object. */
+/**
+ * npm run bench: figures as ratios within one run. `-- --json` ends with one JSON object; `-- --kill`
+ * measures only what is lost by pages that are killed, closed or left at work.
+ */
 import {
   build,
   ensureChromium,
@@ -14,7 +17,8 @@ if (!process.env.BUILT) build();
 const { url, stop } = await startServer(await freePort());
 process.env.VERSE_LOOM_URL = url;
 try {
-  const holds = await runTypeScript('bench/main.ts', process.argv.includes('--json'));
+  const asked = ['--json', '--kill'].map((flag) => process.argv.includes(flag));
+  const holds = await runTypeScript('bench/main.ts', ...asked);
   process.exitCode = holds ? 0 : 1;
 } finally {
   stop();
