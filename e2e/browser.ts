@@ -92,6 +92,13 @@ export async function listOfSongs(page: Page): Promise<void> {
   await page.waitForSelector('li canvas', { timeout: PATIENCE });
 }
 
+/** The names of the songs in the list, from top to bottom. */
+export function songNames(page: Page): Promise<string[]> {
+  return page.$$eval('[aria-label=songs] > li', (rows) =>
+    rows.map((row) => (row as HTMLElement).innerText.split('\n')[0]),
+  );
+}
+
 /** Opens a stage of a song and waits until the song is there and the stage is drawn. */
 export async function goTo(page: Page, path: string): Promise<void> {
   await page.goto(HOME + path, { waitUntil: 'load' });

@@ -24,6 +24,7 @@ import {
   pressButton,
   saved,
   seesText,
+  songNames,
   stepPoint,
 } from './browser';
 
@@ -38,10 +39,7 @@ beforeEach(() => {
   page = bench.page;
 });
 
-const listed = () =>
-  page.$$eval('[aria-label=songs] > li', (rows) =>
-    rows.map((row) => (row as HTMLElement).innerText.split('\n')[0]),
-  );
+const listed = () => songNames(page);
 
 /** A storage that a test can fill, stop, or take away. */
 const breakable = (fresh: Page) =>

@@ -15,6 +15,7 @@ import {
   pressButton,
   saved,
   seesText,
+  songNames,
   stepPoint,
   freshPages,
 } from './browser';
@@ -25,10 +26,7 @@ beforeEach(() => {
   page = bench.page;
 });
 
-const listed = () =>
-  page.$$eval('[aria-label=songs] > li', (rows) =>
-    rows.map((row) => (row as HTMLElement).innerText.split('\n')[0]),
-  );
+const listed = () => songNames(page);
 
 /** A song of one's own, called Kelp, and the list with it. */
 async function kelp(): Promise<void> {

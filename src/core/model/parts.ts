@@ -1,14 +1,9 @@
 import { Finds } from './finds';
 import { findPiece, type Kit, type PieceId } from './kit';
 import { MAX_TICKS } from './limits';
-import {
-  salvageFeel,
-  salvageGuide,
-  salvageOffcut,
-  salvagePattern,
-  salvageSection,
-  salvageSpans,
-} from './salvage';
+import { salvageFeel, salvageGuide, salvageOffcut } from './salvageExtras';
+import { salvagePattern } from './salvagePattern';
+import { salvageSection, salvageSpans } from './salvageSection';
 import { salvageHits } from './salvageHits';
 import type { Song } from './song';
 
