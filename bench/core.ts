@@ -67,7 +67,7 @@ function midiImport(): Figure {
   }));
   const bytes = fileOf(notes, { ppq: 480, meter: { beats: 4, unit: 4 } });
   const [parse, read] = medians(
-    6,
+    12,
     { run: () => parseMidi(bytes) },
     { run: () => importMidi(bytes, 'bench.mid') },
   );

@@ -86,7 +86,8 @@ export class Loom {
       const sounds = ticks[i] * scale;
       while (index + 1 < warps.length && sounds >= warps[index + 1].start) index++;
       let warp = warps[index];
-      let at = Math.round((sounds - warp.start) / step) * step;
+      // What is struck a little before the first step is on it: 0, and not the -0 that rounding gives.
+      let at = Math.round((sounds - warp.start) / step) * step + 0;
       if (warp.start + at >= warp.end) {
         // Played a little before the bar line: it belongs to the bar after it, if there is one.
         const next = warps[index + 1];
