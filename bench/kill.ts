@@ -1,18 +1,19 @@
 import type { Browser, Page } from 'puppeteer-core';
-import { mkdtempSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import {
-  atStage,
   DEMO,
   HOME,
   keys,
+  kill,
   launch,
   listOfSongs,
   newSong,
   openPage,
   seesText,
+  usedProfile,
 } from '../e2e/browser';
 import { seeded } from '../src/core/random';
 import type { Figure } from './main';
@@ -35,8 +36,9 @@ async function work(page: Page, ms: number): Promise<number[]> {
 }
 
 /** One round: work, an end without a warning, and a look at what is there again. */
-async function lostBy(end: End, ms: number): Promise<{ lost: number; age: number }> {
+async function lostBy(end: End, ms: number, used: string): Promise<{ lost: number; age: number }> {
   const userDataDir = mkdtempSync(join(tmpdir(), 'verse-loom-kill-'));
+  cpSync(used, userDataDir, { recursive: true });
   const browser = await launch(userDataDir);
   let later: Browser | undefined;
   try {
@@ -48,9 +50,7 @@ async function lostBy(end: End, ms: number): Promise<{ lost: number; age: number
     const struck = await work(page, ms);
     const ended = performance.now();
     if (end === 'killed') {
-      const gone = new Promise((resolve) => browser.once('disconnected', resolve));
-      browser.process()!.kill('SIGKILL');
-      await gone;
+      await kill(browser);
       later = await launch(userDataDir);
     } else if (end === 'closed') {
       await page.close();
@@ -58,25 +58,27 @@ async function lostBy(end: End, ms: number): Promise<{ lost: number; age: number
       await page.goto(`${HOME}${DEMO}/weave`);
     }
     const again = await openPage(later ?? browser, `${path}/shape`);
-    await atStage(again.page, 'shape');
-    const words = await seesText(again.page, /\d+ hits? in this row|no hits? in this row/i);
+    // Of a song that is not there at all, nothing was kept.
+    const words = await seesText(again.page, /\d+ hits? in this row|cannot be opened/);
     const kept = Number(/\d+/.exec(words)?.[0] ?? 0);
     const lost = struck.length - kept;
     return { lost, age: lost > 0 ? ended - struck[kept] : 0 };
   } finally {
     await (later ?? browser).close().catch(() => {});
+    rmSync(userDataDir, { recursive: true, force: true });
   }
 }
 
 /** How old the oldest stroke was that was lost, over many ends at odd moments. */
 export async function killFigures(): Promise<Figure[]> {
   const random = seeded(11);
+  const used = await usedProfile();
   const figures: Figure[] = [];
   for (const end of ['killed', 'closed', 'left'] as const) {
     const ages: number[] = [];
     let lost = 0;
     for (let round = 0; round < ROUNDS; round++) {
-      const result = await lostBy(end, 200 + random() * 900);
+      const result = await lostBy(end, 200 + random() * 900, used);
       ages.push(result.age);
       lost += result.lost;
       await pause(50);

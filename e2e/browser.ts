@@ -30,6 +30,26 @@ export function launch(userDataDir = mkdtempSync(join(tmpdir(), 'verse-loom-')))
   });
 }
 
+/**
+ * A profile in which Verse Loom was open before and was closed in an orderly way, as nearly all are. In
+ * one that is a few seconds old, a killed browser forgets that the page stored anything at all.
+ */
+export async function usedProfile(): Promise<string> {
+  const profile = mkdtempSync(join(tmpdir(), 'verse-loom-used-'));
+  const browser = await launch(profile);
+  const { page } = await openPage(browser);
+  await listOfSongs(page);
+  await browser.close();
+  return profile;
+}
+
+/** Ends a browser as a crash of the machine would. */
+export async function kill(browser: Browser): Promise<void> {
+  const gone = new Promise((resolve) => browser.once('disconnected', resolve));
+  browser.process()!.kill('SIGKILL');
+  await gone;
+}
+
 /** Where the application under test answers. */
 export const HOME = process.env.VERSE_LOOM_URL ?? 'http://localhost:3000';
 

@@ -115,7 +115,9 @@ export class LoomDb extends Dexie {
   settings!: Table<{ name: string; value: unknown }, string>;
 
   constructor(name = 'verse-loom') {
-    super(name);
+    // What is said to be written is on the disk: browsers keep it in memory for seconds otherwise, and
+    // lose it when they are killed.
+    super(name, { chromeTransactionDurability: 'strict' });
     this.version(1).stores({ heads: 'id, changed', bodies: 'id' });
     this.version(2).stores({
       grooves: 'id',
