@@ -115,9 +115,9 @@ export class LoomDb extends Dexie {
   settings!: Table<{ name: string; value: unknown }, string>;
 
   constructor(name = 'verse-loom') {
-    // What is said to be written is on the disk: browsers keep it in memory for seconds otherwise, and
-    // lose it when they are killed.
-    super(name, { chromeTransactionDurability: 'strict' });
+    // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
+    // a flood of changes is written as fast as it comes.
+    super(name, { chromeTransactionDurability: 'relaxed' });
     this.version(1).stores({ heads: 'id, changed', bodies: 'id' });
     this.version(2).stores({
       grooves: 'id',
