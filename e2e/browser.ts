@@ -43,11 +43,32 @@ export async function usedProfile(): Promise<string> {
   return profile;
 }
 
-/** Ends a browser as a crash of the machine would. */
+/**
+ * Ends a browser as a crash of the machine would, with all its processes: as long as one of them holds
+ * its files, a browser that is started on them takes them for damaged and begins anew.
+ */
 export async function kill(browser: Browser): Promise<void> {
+  const profile = browser.process()!.spawnargs.find((arg) => arg.startsWith('--user-data-dir='))!;
+  const processes = () =>
+    readdirSync('/proc').filter((id) => /^\d+$/.test(id) && commandOf(id).includes(profile));
   const gone = new Promise((resolve) => browser.once('disconnected', resolve));
-  browser.process()!.kill('SIGKILL');
+  for (const id of processes()) process.kill(Number(id), 'SIGKILL');
   await gone;
+  await eventually(
+    async () => processes(),
+    (left) => {
+      if (left.length > 0)
+        throw new Error(`Processes ${left.join()} of the browser are still there`);
+    },
+  );
+}
+
+function commandOf(id: string): string {
+  try {
+    return readFileSync(`/proc/${id}/cmdline`, 'utf8');
+  } catch {
+    return '';
+  }
 }
 
 /** Where the application under test answers. */

@@ -31,10 +31,7 @@ export class Journal {
   /** @returns whether the change is safe when this returns */
   note(change: NotedChange): boolean {
     const text = JSON.stringify(change.difference);
-    this.at()
-      .journal.put(change)
-      // Where the database fails, storing the song fails too, and that is said.
-      .catch(() => {});
+    this.put(change);
     if (text.length > LONGEST_SLIP) return false;
     try {
       this.slips()?.setItem(slipName(change.song, change.n), text);
@@ -42,6 +39,28 @@ export class Journal {
     } catch {
       return false;
     }
+  }
+
+  /**
+   * Hands a change to the database, all of it within this call where it is open: a transaction that waits
+   * for the page to say that it is done is late by as much as the page is busy.
+   */
+  private put(change: NotedChange): void {
+    const at = this.at();
+    try {
+      if (at.isOpen()) {
+        const { name } = at.journal;
+        const transaction = at
+          .backendDB()
+          .transaction(name, 'readwrite', { durability: 'relaxed' });
+        transaction.objectStore(name).put(change);
+        transaction.commit();
+        return;
+      }
+    } catch {
+      // It is closing, or full: the way round says what is the matter when the song is stored.
+    }
+    at.journal.put(change).catch(() => {});
   }
 
   /** What follows on a stored song, change by change without a gap. */
