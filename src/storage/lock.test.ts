@@ -1,5 +1,5 @@
-import { TabChannel } from './channel';
-import { lockByAsking, lockSong } from './lock';
+import { TabChannel, type Word } from './channel';
+import { lockByAsking, lockSong, type SongLock } from './lock';
 
 /** The browser's lock manager, as far as it is used: one holder, the others wait in line. */
 class Locks {
@@ -61,44 +61,86 @@ test('a tab that stops waiting does not get the song later', async () => {
 });
 
 describe('where the browser has no locks, the tabs ask each other', () => {
-  const quick = { answer: 30, again: 60 };
-  let tabs: TabChannel[];
-  const ask = (id = 'a') => {
-    const tab = new TabChannel('lock test');
-    tabs.push(tab);
-    return lockByAsking(tab, id, quick);
+  type Line = Pick<TabChannel, 'tell' | 'listen'> & { dead?: boolean };
+  let tabs: Set<{ line: Line; hear: (word: Word) => void }>;
+  /** A line on which every word arrives at once, so that only the clock decides; and the clock is ours. */
+  const line = (): Line => {
+    const own: Line = {
+      tell: (word) => {
+        for (const tab of [...tabs]) if (tab.line !== own && !tab.line.dead) tab.hear(word);
+      },
+      listen: (hear) => {
+        const tab = { line: own, hear };
+        tabs.add(tab);
+        return () => void tabs.delete(tab);
+      },
+    };
+    return own;
   };
-  beforeEach(() => (tabs = []));
-  afterEach(() => tabs.forEach((tab) => tab.close()));
+  const ask = (id = 'a', on = line()) => lockByAsking(on, id);
+  /** Whether a promise has come about after so many milliseconds. */
+  const after = async (promise: Promise<unknown>, ms: number) => {
+    let come = false;
+    void promise.then(() => (come = true));
+    await jest.advanceTimersByTimeAsync(ms);
+    return come;
+  };
+  const known = async ({ mine }: SongLock) => {
+    await jest.advanceTimersByTimeAsync(500);
+    return mine;
+  };
+  beforeEach(() => {
+    tabs = new Set();
+    jest.useFakeTimers();
+  });
+  afterEach(() => jest.useRealTimers());
 
   test('the first has it, the second when the first lets go', async () => {
     const first = ask();
-    expect(await first.mine).toBe(true);
+    expect(await known(first)).toBe(true);
     const second = ask();
-    expect(await second.mine).toBe(false);
-    expect(await within(second.later, 150)).toBe('not yet');
+    expect(await known(second)).toBe(false);
+    expect(await after(second.later, 60_000)).toBe(false);
     first.release();
-    expect(await second.later).toBeUndefined();
-    expect(await ask('b').mine).toBe(true);
-    second.release();
+    expect(await after(second.later, 500)).toBe(true);
+    expect(await known(ask('b'))).toBe(true);
   });
 
-  test('of two that ask at one moment one has it', async () => {
+  test('of two that ask at one moment one has it, and the other after it', async () => {
     const both = [ask(), ask()];
-    const mine = await Promise.all(both.map((lock) => lock.mine));
+    const mine = await Promise.all(both.map(known));
     expect(mine.filter(Boolean)).toHaveLength(1);
-    both.forEach((lock) => lock.release());
+    const [winner, other] = mine[0] ? both : [both[1], both[0]];
+    winner.release();
+    expect(await after(other.later, 3000)).toBe(true);
   });
 
   test('of a tab that was killed it is taken over', async () => {
-    const first = ask();
-    await first.mine;
+    const on = line();
+    await known(ask('a', on));
     const second = ask();
-    await second.mine;
-    tabs[0].close();
-    expect(await second.later).toBeUndefined();
-    second.release();
+    expect(await known(second)).toBe(false);
+    on.dead = true;
+    expect(await after(second.later, 3000)).toBe(true);
   });
+});
+
+test('words between tabs arrive, and what is no word does not', async () => {
+  const [one, other] = [new TabChannel('words'), new TabChannel('words')];
+  const heard: Word[] = [];
+  const last = new Promise<void>((done) => {
+    other.listen((word) => {
+      heard.push(word);
+      if (word.says === 'deleted') done();
+    });
+  });
+  const words = [{ says: 'hello', id: 'a' }, { says: 'rename', id: 'a' }, { id: 3 }, null, 7];
+  for (const word of words) one.tell(word as never);
+  one.tell({ says: 'rename', id: 'a', name: 'Kelp' });
+  one.tell({ says: 'deleted', id: 'a' });
+  await last;
+  expect(heard.map(({ says }) => says)).toEqual(['rename', 'deleted']);
+  for (const line of [one, other]) line.close();
 });
 
 test('where it refuses them, a song can still be written', async () => {

@@ -53,7 +53,7 @@ const AGAIN_MS = 2000;
  * tabs ask each other. Of two that ask at one moment, the one with the lower name has it.
  */
 export function lockByAsking(
-  channel: TabChannel,
+  channel: Pick<TabChannel, 'tell' | 'listen'>,
   id: string,
   { answer = ANSWER_MS, again = AGAIN_MS } = {},
 ): SongLock {
@@ -72,8 +72,8 @@ export function lockByAsking(
     channel.tell({ says: 'mine', id, from });
   };
   const ask = () => {
-    channel.tell({ says: 'ask', id, from });
     timer = setTimeout(take, answer);
+    channel.tell({ says: 'ask', id, from });
   };
   const wait = () => {
     clearTimeout(timer);
