@@ -35,6 +35,8 @@ function slips(room = Infinity): Slips & { kept: Map<string, string> } {
   };
 }
 
+/** As JSON has it, which does not tell 0 from -0. */
+const plain = (value: unknown): unknown => JSON.parse(JSON.stringify(value));
 const named = (id: string, name: string) => emptySong(id, name, 'p');
 const rename = (song: Song, name: string) => applyCommand(song, { type: 'rename song', name });
 
@@ -101,7 +103,8 @@ describe('a song that is worked on', () => {
             if (i === writtenAfter) await first.keeper.flush();
           }
           first.keeper.drop(any.id);
-          expect(await tab(slip).load(any.id)).toMatchObject({ song });
+          const again = (await tab(slip).load(any.id)) as { song?: Song };
+          expect(plain(again.song)).toEqual(plain(song));
         },
       ),
       { numRuns: 30 },

@@ -14,7 +14,8 @@ type Fields = Readonly<Record<string, unknown>>;
 
 /** @returns undefined when the two are alike */
 export function differenceOf(before: unknown, after: unknown): Difference | undefined {
-  if (Object.is(before, after)) return undefined;
+  // JSON does not tell 0 from -0, and neither does music.
+  if (before === after || Object.is(before, after)) return undefined;
   if (Array.isArray(before) && Array.isArray(after)) return differenceOfLists(before, after);
   if (!isObject(before) || !isObject(after)) return { is: after };
   const fields = differences(before, after);
