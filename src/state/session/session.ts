@@ -115,7 +115,7 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
   });
 }
 
-/** The newest value of a song: what this tab could not store, unless storage has one that it does not know. */
+/** The newest value of a song: what this tab could not store, or what is in storage. */
 export async function storedOrUnsaved(id: string): ReturnType<typeof songs.loadSong> {
   const unsaved = keeper.unsaved(id);
   if (!unsaved) return songs.loadSong(id);
@@ -233,10 +233,11 @@ export async function addSong(song: Song, view?: SongView): Promise<string> {
   const own = { ...song, id: nanoid(10) };
   try {
     await withinPatience(songs.saveSong(own));
-    if (view) await songs.saveView(own.id, view);
   } catch (error) {
     keeper.adopt(own, whyNot(error));
   }
+  // Where storage fails, the song is there all the same, with its rows as they usually are.
+  if (view) await withinPatience(songs.saveView(own.id, view)).catch(() => {});
   return own.id;
 }
 
