@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import type { Song } from '@/core';
 import { readFileSync } from 'node:fs';
-import { strToU8, zipSync } from 'fflate';
+import { spawnSync } from 'node:child_process';
+import Ajv from 'ajv';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { checkSong } from '@/core/model';
 import { anySong } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
@@ -28,6 +30,23 @@ test('a song that is saved and opened is the same song, shown in the same way', 
     { numRuns: 30 },
   );
   expect(writeSongFile(demo)).toEqual(writeSongFile(structuredClone(demo)));
+});
+
+test('every song is what the schema in its file says, and the schema is that of the types', () => {
+  const parts = unzipSync(writeSongFile(demo));
+  const schema = JSON.parse(strFromU8(parts['song.schema.json'])) as object;
+  const isSong = new Ajv({ allErrors: true }).compile(schema);
+  fc.assert(
+    fc.property(anySong, (song) => {
+      isSong(JSON.parse(JSON.stringify(song)));
+      expect(isSong.errors ?? []).toEqual([]);
+    }),
+    { numRuns: 50 },
+  );
+  for (const song of demoSongs()) expect(isSong(JSON.parse(JSON.stringify(song)))).toBe(true);
+  expect(isSong({ ...demo, patterns: [{ ...demo.patterns[0], length: 'long' }] })).toBe(false);
+  const check = spawnSync('node', ['scripts/schema.mjs', '--check'], { encoding: 'utf8' });
+  expect(check.stderr.replace(/^npm .*$/gm, '')).toBe('');
 });
 
 test.each([1, 2, 3])('songs of form %p are opened as they were', (form) => {

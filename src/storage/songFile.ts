@@ -1,13 +1,14 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Song } from '@/core';
 import { SONG_FORMAT, soundView, type SongView } from '@/core/model';
+import schema from './song.schema.json';
 import { readSong, type ReadSong } from './songRecord';
 
 /** What such a file is called, and how it begins: it is a zip. */
 export const SONG_FILE_ENDING = 'loom.zip';
 
 /** What a song file holds, by name. See docs/formats/song-file.md. */
-const PARTS = { song: 'song.json', about: 'about.json' };
+const PARTS = { song: 'song.json', about: 'about.json', schema: 'song.schema.json' };
 
 /** A song file is refused beyond this, packed or unpacked, in bytes. */
 const LARGEST = 64 * 1024 * 1024;
@@ -26,7 +27,7 @@ export function writeSongFile(song: Song, view: SongView = {}): Uint8Array {
   const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`);
   // Two minutes after the earliest moment a zip can state: the same song is the same bytes.
   return zipSync(
-    { [PARTS.song]: json(song), [PARTS.about]: json(about) },
+    { [PARTS.song]: json(song), [PARTS.about]: json(about), [PARTS.schema]: json(schema) },
     { level: 6, mtime: new Date(1980, 0, 1, 0, 2) },
   );
 }
