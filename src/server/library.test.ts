@@ -1,7 +1,30 @@
-import { mkdirSync, mkdtempSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileOf } from '@/core/testing/arbitraries';
+
+/** A worker in this thread: what is said to it is heard by what it runs. */
+jest.mock('node:worker_threads', () => {
+  const { EventEmitter } = jest.requireActual<typeof import('node:events')>('node:events');
+  const inside = new EventEmitter();
+  const outside: InstanceType<typeof EventEmitter>[] = [];
+  const parentPort = Object.assign(inside, {
+    postMessage: (word: unknown) => outside.forEach((one) => one.emit('message', word)),
+  });
+  class Worker extends EventEmitter {
+    private readonly run = import('./indexing.worker');
+    constructor() {
+      super();
+      outside.push(this);
+    }
+    postMessage(ask: unknown) {
+      void this.run.then(() => inside.emit('message', ask));
+    }
+    unref() {}
+    terminate() {}
+  }
+  return { Worker, parentPort };
+});
 
 const root = mkdtempSync(join(tmpdir(), 'verse-loom-library-'));
 const secret = mkdtempSync(join(tmpdir(), 'verse-loom-secret-'));
@@ -65,4 +88,22 @@ test.each([
 ])('gives nothing for “%s”', async (id) => {
   const { patternOfGroove } = await load();
   expect(await patternOfGroove(id)).toBeUndefined();
+});
+
+test('what changes in a folder is there the next time it is looked through', async () => {
+  const { serverLibrary } = await load();
+  const names = async () =>
+    (await serverLibrary()).grooves
+      .filter(({ id }) => id.startsWith('server/'))
+      .map(({ name, hits }) => [name, hits]);
+  expect(await names()).toContainEqual(['plain', 6]);
+  writeFileSync(join(root, 'quay', 'plain.tab'), 'HH |x-x-x-x-|\nBD |o-o-o-o-|');
+  writeFileSync(join(root, 'quay', 'new.tab'), 'HH |x-x-x-x-|\nSD |--o---o-|');
+  rmSync(join(root, 'quay', 'Übung eins.mid'));
+  const later = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 1e6);
+  expect((await names()).sort()).toEqual([
+    ['new', 6],
+    ['plain', 8],
+  ]);
+  later.mockRestore();
 });

@@ -6,6 +6,7 @@ import type { Groove, Filter, SortBy, Group } from '@/core/library';
 import { cropTo } from '@/core/pattern';
 import * as library from '@/storage/library/library';
 import type { GrooveRemark } from '@/storage/library/library';
+import { withinPatience } from '@/storage/failures';
 import { edit } from '../session/edit';
 import { listed, namedGroove, passedId, remembered } from './listing';
 import { openSongNow, useWorkbench, type Audition } from '../store';
@@ -60,14 +61,15 @@ export async function openLibrary(): Promise<void> {
   set({ status: 'loading', problem: undefined });
   const [shipped, own, remarks] = await Promise.allSettled([
     library.serverGrooves(),
-    library.ownGrooves(),
-    library.allRemarks(),
+    withinPatience(library.ownGrooves(), LIBRARY_PATIENCE),
+    withinPatience(library.allRemarks(), LIBRARY_PATIENCE),
   ]);
   const of = <T>(result: PromiseSettledResult<T>, other: T) =>
     result.status === 'fulfilled' ? result.value : other;
+  const given = of(shipped, { grooves: [], more: false });
   set({
     status: 'ready',
-    grooves: [...of(shipped, []), ...of(own, [])],
+    grooves: [...given.grooves, ...of(own, [])],
     remarks: of(remarks, new Map()),
     ...(shipped.status === 'rejected' && {
       problem:
@@ -75,6 +77,25 @@ export async function openLibrary(): Promise<void> {
     }),
   });
   prepareSounds(DEFAULT_KIT.pieces.map(({ id }) => id));
+  if (given.more) void restOfServer();
+}
+
+/** Tens of thousands of rows may be in storage, and take their time, in ms. */
+const LIBRARY_PATIENCE = 10_000;
+/** How long the server is left alone before it is asked for more, in ms. */
+const ASK_AGAIN = 1000;
+
+/** Lists what the server reads of its folders while it reads them. */
+async function restOfServer(): Promise<void> {
+  for (let more = true; more;) {
+    await new Promise((later) => setTimeout(later, ASK_AGAIN));
+    const given = await library.serverGrooves().catch(() => undefined);
+    if (!given || get().status !== 'ready') return;
+    set(({ grooves }) => ({
+      grooves: [...given.grooves, ...grooves.filter(({ id }) => id.startsWith('own/'))],
+    }));
+    more = given.more;
+  }
 }
 
 /** Reads the index anew, where it was read: rows have come into storage. */

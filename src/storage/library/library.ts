@@ -1,19 +1,27 @@
 import { type Pattern, checkSong } from '@/core';
-import { isGroove, partsOfFile, type Groove } from '@/core/library';
+import { isGroove, partsOfFile, readFamily, type Groove } from '@/core/library';
 import { emptySong, PATTERN_KINDS } from '@/core/model';
 import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
 
-/** The grooves that the server gives. Rows that are none are left out. */
-export async function serverGrooves(): Promise<Groove[]> {
+/** What the server gives of the library. */
+export interface ServerGrooves {
+  grooves: Groove[];
+  /** It is still looking through its folders: asking again gives more. */
+  more: boolean;
+}
+
+/** The grooves that the server gives, as far as it has read them. Rows that are none are left out. */
+export async function serverGrooves(): Promise<ServerGrooves> {
   const answer = await fetch('/api/library');
   if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
-  const { grooves } = (await answer.json()) as { grooves: unknown[] };
-  return grooves.flatMap((value): Groove[] => {
+  const { grooves, more } = (await answer.json()) as { grooves: unknown[]; more?: unknown };
+  const sound = grooves.flatMap((value): Groove[] => {
     const groove = { ...(value as object), print: printOf(value) };
     return isGroove(groove) ? [groove] : [];
   });
+  return { grooves: sound, more: more === true };
 }
 
 /** The fingerprint of a row that came as text; nothing where it is none. */
@@ -37,6 +45,8 @@ export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern
     const [file, row] = await Promise.all([at.grooveFiles.get(id), at.grooves.get(id)]);
     return (file && partsOfFile(file.bytes, file.path, id, row?.through)?.parts) ?? [];
   }
+  const shipped = /^shipped\/([\w-]+)\//.exec(id);
+  if (shipped) return (await shippedFamily(shipped[1])).filter((pattern) => pattern.id === id);
   const path = id.split('/').map(encodeURIComponent).join('/');
   const answer = await fetch(`/api/library/${path}`);
   if (!answer.ok) return [];
@@ -44,6 +54,22 @@ export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern
   // What comes from outside is checked like a song of one pattern.
   const sound = checkSong({ ...emptySong('x', 'x', 'x'), patterns: [pattern] }).length === 0;
   return sound ? [pattern] : [];
+}
+
+const families = new Map<string, Promise<Pattern[]>>();
+
+/** The patterns of a shipped family: of a file that a page keeps, so that it is there without a server. */
+function shippedFamily(family: string): Promise<Pattern[]> {
+  const before = families.get(family);
+  if (before) return before;
+  const read = fetch(`/library/${family}.tab`).then(async (answer) => {
+    if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
+    return readFamily(await answer.text(), `shipped/${family}`).patterns;
+  });
+  families.set(family, read);
+  // What failed is asked for again the next time.
+  read.catch(() => families.delete(family));
+  return read;
 }
 
 export async function allRemarks(at: LoomDb = db()): Promise<Map<string, GrooveRemark>> {
