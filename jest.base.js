@@ -2,7 +2,11 @@
 export const base = {
   testEnvironment: 'node',
   testMatch: ['**/*.test.ts', '**/*.test.tsx'],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    // It names its parts for `import` alone, and the tests ask by `require`.
+    '^@zip.js/zip.js/lib/(.*)$': '<rootDir>/node_modules/@zip.js/zip.js/lib/$1',
+  },
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
       '@swc/jest',
@@ -12,5 +16,5 @@ export const base = {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(nanoid|comlink|dexie)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(nanoid|comlink|dexie|@zip.js)/)'],
 };

@@ -1,5 +1,5 @@
 import { PATTERN_KINDS, type Pattern, type PatternKind } from '../model';
-import type { NoteMapChoice } from '../midi';
+import { isNoteMapChoice, type NoteMapChoice } from '../midi';
 import { isMeter, type Bpm, type Meter } from '../time';
 import { featuresOf, guessKind, type Features } from './features';
 import { FINGERPRINT_SIZE, fingerprintOf, type Fingerprint } from './fingerprint';
@@ -47,7 +47,8 @@ export function isGroove(value: unknown): value is Groove {
     row.push !== null &&
     Object.values(row.push).every((number) => isNumber(number)) &&
     row.print instanceof Uint8Array &&
-    row.print.length === FINGERPRINT_SIZE
+    row.print.length === FINGERPRINT_SIZE &&
+    (row.through === undefined || isNoteMapChoice(row.through))
   );
 }
 

@@ -25,6 +25,7 @@ export { meterAtStart, stretchesOf, type Stretch } from './layout';
 export { Loom } from './loom';
 export {
   guessNoteMap,
+  isNoteMapChoice,
   NOTE_MAPS,
   readingOf,
   type NoteMapChoice,

@@ -18,6 +18,19 @@ export interface NoteMapChoice {
   changes?: Readonly<Record<NoteNumber, NoteNumber>>;
 }
 
+/** Whether a value is such a choice: it may have been stored by another version, or damaged. */
+export function isNoteMapChoice(value: unknown): value is NoteMapChoice {
+  const { map, changes = {} } = (value ?? {}) as Partial<NoteMapChoice>;
+  const isNote = (note: unknown) =>
+    Number.isInteger(note) && Number(note) >= 0 && Number(note) < 128;
+  return (
+    NOTE_MAPS.some(({ id }) => id === map) &&
+    typeof changes === 'object' &&
+    changes !== null &&
+    Object.entries(changes).every(([from, to]) => isNote(Number(from)) && isNote(to))
+  );
+}
+
 /** The General MIDI note that each of the 128 notes of a file is read as. */
 export type NoteReading = Uint8Array;
 

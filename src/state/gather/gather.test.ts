@@ -16,10 +16,9 @@ import { auditionRegion, heardLoop, heardSong } from '../transport/transport';
 jest.mock('@/workers');
 
 const files = ['straight-rock', 'bossa', 'shuffle'].map((id) =>
-  readShippedFamily(readFileSync(`library/${id}.tab`, 'utf8'), `shipped/${id}`),
+  readShippedFamily(readFileSync(`public/library/${id}.tab`, 'utf8'), `shipped/${id}`),
 );
 const grooves = files.flatMap((file) => file.grooves);
-const patterns = new Map(files.flatMap((file) => file.patterns).map((p) => [p.id, p]));
 
 beforeAll(() => {
   global.fetch = (async (url: string) => {
@@ -30,8 +29,7 @@ beforeAll(() => {
       }));
       return Response.json({ grooves: [...rows, { id: 'no groove' }], report: [] });
     }
-    const pattern = patterns.get(url.replace('/api/library/', ''));
-    return pattern ? Response.json(pattern) : new Response('', { status: 404 });
+    return new Response(readFileSync(`public${url}`, 'utf8'));
   }) as typeof fetch;
 });
 

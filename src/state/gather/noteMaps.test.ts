@@ -26,7 +26,7 @@ const [pieces, through] = [
 beforeEach(async () => {
   openBench(emptySong('s', 'Song', 'p'), { stage: 'gather' });
   await Promise.all([db().grooves.clear(), db().sources.clear(), db().noteMaps.clear()]);
-  const calm = { go: async () => {}, cancelled: () => false, tell: () => {} };
+  const calm = { go: async () => {}, cancelled: () => false, begin: () => {}, tell: () => {} };
   await readInto(db(), [found('quay/low.mid')], calm);
   const grooves = await db().grooves.toArray();
   useGather.setState({ ...useGather.getInitialState(), status: 'ready', grooves }, true);

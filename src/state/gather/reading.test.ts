@@ -25,7 +25,7 @@ const file = (name: string) => new File(['x'], name);
 const said = () => useWorkbench.getState().notices.at(-1)?.message;
 
 /** A worker that is led by hand. */
-let handed: HandedFile[];
+let handed: readonly HandedFile[];
 let tell: (progress: Progress, rows: Groove[]) => void;
 let end: (result: ReadingResult) => void;
 let fail: (error: Error) => void;

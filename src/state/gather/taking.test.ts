@@ -14,15 +14,15 @@ import { useCarried, type DropTarget, type ShelfSpot } from './taking';
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
 
-const { grooves, patterns } = readShippedFamily(
-  readFileSync('library/bossa.tab', 'utf8'),
+const { grooves } = readShippedFamily(
+  readFileSync('public/library/bossa.tab', 'utf8'),
   'shipped/bossa',
 );
 const [song] = demoSongs();
 
 beforeAll(() => {
   global.fetch = (async (url: string) =>
-    Response.json(patterns.find(({ id }) => `/api/library/${id}` === url) ?? {})) as typeof fetch;
+    new Response(readFileSync(`public${url}`, 'utf8'))) as typeof fetch;
 });
 
 beforeEach(() => {

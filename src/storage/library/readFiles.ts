@@ -2,37 +2,39 @@ import * as Comlink from 'comlink';
 import type { Groove } from '@/core/library';
 import type { Progress } from './reading';
 import type { HandedFile, ReadingResult, ReadingWorker } from './reading.worker';
+import { watchReading, type LibraryReading, type Reader } from './watchReading';
 
 export type { Progress } from './reading';
 export type { HandedFile, ReadingResult } from './reading.worker';
-
-/** A reading that goes on off the page's thread. */
-export interface LibraryReading {
-  result: Promise<ReadingResult>;
-  pause(): void;
-  resume(): void;
-  cancel(): void;
-}
+export type { LibraryReading } from './watchReading';
 
 const HANDFUL = 250;
 
+/** Reads files into the library, off the page's thread. */
 export function readFiles(
-  files: HandedFile[],
+  files: readonly HandedFile[],
   tell: (progress: Progress, rows: Groove[]) => void,
 ): LibraryReading {
+  return watchReading(() => readerOf(files), tell);
+}
+
+/** A worker that these files are handed to. */
+function readerOf(files: readonly HandedFile[]): Reader {
   const worker = new Worker(new URL('./reading.worker.ts', import.meta.url), { type: 'module' });
   const remote = Comlink.wrap<ReadingWorker>(worker);
-  const read = async () => {
-    // Handing over ten thousand files at once would hold up the page.
-    for (let from = 0; from < files.length; from += HANDFUL) {
-      await remote.hand(files.slice(from, from + HANDFUL));
-    }
-    return remote.read(Comlink.proxy(tell));
-  };
   return {
-    result: read().finally(() => worker.terminate()),
+    async read(tell, begun, resumed): Promise<ReadingResult> {
+      // Handing over ten thousand files at once would hold up the page.
+      for (let from = 0; from < files.length; from += HANDFUL) {
+        await remote.hand(files.slice(from, from + HANDFUL));
+      }
+      const { port1, port2 } = new MessageChannel();
+      port1.onmessage = ({ data }) => begun(data as string | undefined);
+      return remote.read(Comlink.proxy(tell), Comlink.transfer(port2, [port2]), resumed);
+    },
     pause: () => void remote.pause(),
     resume: () => void remote.resume(),
     cancel: () => void remote.cancel(),
+    end: () => worker.terminate(),
   };
 }

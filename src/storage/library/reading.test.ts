@@ -28,7 +28,12 @@ const found = (path: string, content: Uint8Array, modified = 1): Found => ({
   bytes: async () => content,
 });
 
-const calm: Control = { go: async () => {}, cancelled: () => false, tell: () => {} };
+const calm: Control = {
+  go: async () => {},
+  cancelled: () => false,
+  begin: () => {},
+  tell: () => {},
+};
 
 test('every readable file is listed, and every other one has its reason', async () => {
   const at = fresh();
@@ -91,35 +96,74 @@ test('what a stop or a killed tab leaves is whole batches, and going on reads th
 });
 
 describe('a zip', () => {
-  test('gives its groove files, and refuses names that lead out of it', () => {
+  const unzip = (bytes: Uint8Array, name = 'beats.zip') =>
+    unzipGrooves(new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
+  /** The zip with the size of its files as its directory states it changed. */
+  const lying = (bytes: Uint8Array, size: number) => {
+    const view = new DataView(bytes.buffer, bytes.byteOffset);
+    for (let i = 0; i < bytes.length - 4; i++) {
+      if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, size, true);
+    }
+    return bytes;
+  };
+  const paths = (files: readonly Found[]) => files.map(({ path }) => path);
+
+  test('gives its groove files, and refuses names that lead out of it', async () => {
     const bytes = zipSync({
       'ritmo/ação.mid': midi(1),
       '../out.mid': midi(2),
       '/etc/out.mid': midi(3),
       'cover.jpg': new Uint8Array(4),
     });
-    const unzipped = unzipGrooves(bytes, 'beats.zip');
-    if ('problem' in unzipped) throw new Error(unzipped.problem);
-    expect(unzipped.files.map(({ path }) => path)).toEqual(['beats/ritmo/ação.mid']);
-    expect(unzipped.refused).toEqual(['../out.mid', '/etc/out.mid']);
+    const { files, problems } = await unzip(bytes);
+    expect(paths(files)).toEqual(['beats/ritmo/ação.mid']);
+    expect(await files[0].bytes()).toEqual(new Uint8Array(midi(1)));
+    expect(problems).toHaveLength(2);
   });
 
-  test('that says it unpacks to more than 1 GB is refused before it is unpacked', () => {
+  test('inside a zip is opened, and one inside that is named', async () => {
+    const deepest = zipSync({ 'c.mid': midi(3) });
+    const inner = zipSync({ 'b.mid': midi(2), 'deep.zip': deepest });
+    const { files, problems } = await unzip(zipSync({ 'a.mid': midi(1), 'more.zip': inner }));
+    expect(paths(files)).toEqual(['beats/a.mid', 'beats/more/b.mid']);
+    expect(problems.join()).toMatch(/“deep\.zip” is a zip in a zip in a zip/);
+  });
+
+  test('made anew changes only the files whose content changed, whatever their sizes', async () => {
+    const at = fresh();
+    const [first, same, other] = [midi(1), midi(2), midi(2).with(-9, 90)];
+    expect(other.length).toBe(same.length);
+    const before = await unzip(zipSync({ 'a.mid': first, 'b.mid': same }));
+    await readInto(at, before.files, calm);
+    const after = await unzip(zipSync({ 'a.mid': first, 'b.mid': other }));
+    expect(await readInto(at, after.files, calm)).toMatchObject({ unchanged: 1, done: 2 });
+  });
+
+  test('that says it unpacks to more than 1 GB is refused before it is unpacked', async () => {
     const bytes = zipSync({ 'a.mid': [midi(1), { level: 0 }] });
-    // The uncompressed size stands 24 bytes into the entry of the directory at the end.
-    const view = new DataView(bytes.buffer, bytes.byteOffset);
-    for (let i = 0; i < bytes.length - 4; i++) {
-      if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, 0x5000_0000, true);
-    }
-    expect(unzipGrooves(bytes, 'bomb.zip')).toEqual({
-      problem: expect.stringContaining('more than 1 GB'),
+    expect(await unzip(lying(bytes, 0x5000_0000), 'bomb.zip')).toEqual({
+      files: [],
+      problems: [expect.stringContaining('more than 1 GB')],
     });
   });
 
-  test('that is cut off, or none, is said in words', () => {
+  test.each([10, 1_000_000])(
+    'that lies about a size (%d) loses that file, and says so',
+    async (size) => {
+      const at = fresh();
+      const { files } = await unzip(lying(zipSync({ 'a.mid': midi(1) }), size));
+      expect(await readInto(at, files, calm)).toMatchObject({ unread: 1, done: 1 });
+      expect((await at.sources.toArray())[0].reason).toMatch(
+        /than its zip says|damaged in its zip/,
+      );
+    },
+  );
+
+  test('that is cut off, or none, is said in words', async () => {
     const bytes = zipSync({ 'a.mid': midi(1) });
-    expect(unzipGrooves(bytes.slice(0, 50), 'cut.zip')).toHaveProperty('problem');
-    expect(unzipGrooves(new TextEncoder().encode('no zip'), 'x.zip')).toHaveProperty('problem');
+    for (const none of [bytes.slice(0, 50), new TextEncoder().encode('no zip')]) {
+      expect((await unzip(none, 'cut.zip')).problems.join()).toMatch(/“cut\.zip” is no zip/);
+    }
   });
 });
 

@@ -1,6 +1,7 @@
 import { type Groove, isGrooveFile, namesOf, notesOfFile, readGrooveFile } from '@/core/library';
-import type { NoteMapChoice } from '@/core/midi';
+import { isNoteMapChoice, type NoteMapChoice } from '@/core/midi';
 import type { FamilyNoteMap, GrooveFile, LoomDb, SourceFile } from '../db';
+import { withinPatience } from '../failures';
 
 /** A file on its way into the library. */
 export interface Found {
@@ -26,13 +27,30 @@ export interface Progress {
 /** So many files are read and stored together: what a killed tab can lose. */
 export const BATCH = 64;
 const LARGEST = 16 * 1024 * 1024;
+/** What of a batch is in memory together, in bytes; one file always is. */
+const MOST_AT_ONCE = 32 * 1024 * 1024;
+/** How long a file may take to hand over its bytes, in ms. */
+const PATIENCE = 20_000;
+
+/** A file whose bytes cannot be had, with the reason as a sentence. */
+export class Unreadable extends Error {}
 
 export interface Control {
   /** Resolves at once, or when a pause is over. */
   go(): Promise<void>;
   cancelled(): boolean;
+  /** Told before each file is read, and without a path when that is over. */
+  begin(path?: string): void;
   /** Told after each batch, with the rows that are new. */
   tell(progress: Progress, rows: Groove[]): void;
+}
+
+/** Where a reading that broke off goes on. */
+export interface Resumed {
+  /** What it came to until then. */
+  progress?: Progress | undefined;
+  /** Files that are not tried again, with the reason. */
+  givenUp?: ReadonlyMap<string, string>;
 }
 
 /**
@@ -44,43 +62,55 @@ export async function readInto(
   at: LoomDb,
   files: readonly Found[],
   control: Control,
+  { progress: before, givenUp = new Map() }: Resumed = {},
 ): Promise<Progress> {
   const wanted = files.filter(({ path }) => isGrooveFile(path));
   const progress: Progress = {
-    done: 0,
+    ...(before ?? { done: 0, fresh: 0, duplicates: 0, unread: 0, unchanged: 0 }),
     total: wanted.length,
-    fresh: 0,
-    duplicates: 0,
-    unread: 0,
-    unchanged: 0,
   };
-  const maps = new Map((await at.noteMaps.toArray()).map((choice) => [choice.family, choice]));
-  for (let from = 0; from < wanted.length && !control.cancelled(); from += BATCH) {
+  const choices = (await at.noteMaps.toArray()).filter(isNoteMapChoice);
+  const maps = new Map(choices.map((choice) => [choice.family, choice]));
+  const how = { at, maps, givenUp, begin: control.begin };
+  while (progress.done < wanted.length) {
     await control.go();
     if (control.cancelled()) break;
-    const batch = wanted.slice(from, from + BATCH);
-    const rows = await readBatch(at, batch, maps, progress);
+    const batch = nextBatch(wanted, progress.done);
+    const rows = await readBatch(batch, how, progress);
     progress.done += batch.length;
     control.tell({ ...progress }, rows);
   }
   return progress;
 }
 
-type Maps = ReadonlyMap<string, FamilyNoteMap>;
+/** The files that are read and stored together: as many as may be in memory at once. */
+function nextBatch(wanted: readonly Found[], from: number): readonly Found[] {
+  let to = from + 1;
+  let size = wanted[from].size;
+  while (to < wanted.length && to - from < BATCH && size + wanted[to].size <= MOST_AT_ONCE) {
+    size += wanted[to++].size;
+  }
+  return wanted.slice(from, to);
+}
 
-async function readBatch(
-  at: LoomDb,
-  batch: readonly Found[],
-  maps: Maps,
-  progress: Progress,
-): Promise<Groove[]> {
+interface How {
+  at: LoomDb;
+  maps: ReadonlyMap<string, FamilyNoteMap>;
+  givenUp: ReadonlyMap<string, string>;
+  begin(path?: string): void;
+}
+
+async function readBatch(batch: readonly Found[], how: How, progress: Progress): Promise<Groove[]> {
+  const { at } = how;
   const known = await at.sources.bulkGet(batch.map(({ path }) => path));
   const changed = batch.filter(({ size, modified }, i) => {
     const before = known[i];
     return !before || before.size !== size || before.modified !== modified;
   });
   progress.unchanged += batch.length - changed.length;
-  const read = await Promise.all(changed.map((found) => readOne(found, maps)));
+  const fetched = await Promise.all(changed.map((found) => fetchOne(found, how)));
+  const read = fetched.map((one) => readOne(one, how));
+  how.begin();
   const ids = read.flatMap(({ groove }) => (groove ? [groove.id] : []));
   const there = new Set((await at.grooves.bulkGet(ids)).flatMap((row) => row?.id ?? []));
   const rows: Groove[] = [];
@@ -125,20 +155,30 @@ interface ReadOne {
   reason?: string;
 }
 
-async function readOne(found: Found, maps: Maps): Promise<ReadOne> {
+/** The bytes of a file that is to be read, or why it is not. */
+async function fetchOne(found: Found, { givenUp }: How): Promise<ReadOne> {
   const bytes = new Uint8Array();
   const { path, size } = found;
+  const before = givenUp.get(path);
+  if (before !== undefined) return { found, bytes, reason: before };
   if (size > LARGEST) return { found, bytes, reason: 'It is larger than 16 MB.' };
   if (size === 0) return { found, bytes, reason: 'It is empty.' };
   try {
-    const content = await found.bytes();
-    const read = readGrooveFile(content, path, '', choiceOf(maps.get(namesOf(path).family)));
-    if ('reason' in read) return { found, bytes, reason: read.reason };
-    const { identity } = read.groove;
-    return { found, bytes: content, groove: { ...read.groove, id: `own/${identity}` } };
-  } catch {
-    return { found, bytes, reason: 'It could not be read: it may have been moved or be in use.' };
+    return { found, bytes: await withinPatience(found.bytes(), PATIENCE) };
+  } catch (error) {
+    const moved = 'It could not be read: it may have been moved or be in use.';
+    return { found, bytes, reason: error instanceof Unreadable ? error.message : moved };
   }
+}
+
+function readOne(fetched: ReadOne, { maps, begin }: How): ReadOne {
+  if (fetched.reason !== undefined) return fetched;
+  const { found, bytes } = fetched;
+  begin(found.path);
+  const choice = choiceOf(maps.get(namesOf(found.path).family));
+  const read = readGrooveFile(bytes, found.path, '', choice);
+  if ('reason' in read) return { found, bytes: new Uint8Array(), reason: read.reason };
+  return { found, bytes, groove: { ...read.groove, id: `own/${read.groove.identity}` } };
 }
 
 function choiceOf(family: FamilyNoteMap | undefined): NoteMapChoice | undefined {

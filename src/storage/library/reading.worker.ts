@@ -2,7 +2,7 @@ import * as Comlink from 'comlink';
 import type { Groove } from '@/core/library';
 import { db, type SourceFile } from '../db';
 import { unlisted } from './library';
-import { readInto, type Found, type Progress } from './reading';
+import { readInto, type Found, type Progress, type Resumed } from './reading';
 import { unzipGrooves } from './unzip';
 
 /** A file as the page hands it over. */
@@ -30,35 +30,27 @@ const readingWorker = {
   hand(files: HandedFile[]): void {
     handed.push(...files);
   },
-  /** Reads what was handed over. */
-  async read(tell: (progress: Progress, rows: Groove[]) => void): Promise<ReadingResult> {
-    cancelled = false;
-    const problems: string[] = [];
-    const files: Found[] = [];
-    for (const { path, file } of handed) {
-      if (!/\.zip$/i.test(path)) {
-        files.push({
-          path,
-          size: file.size,
-          modified: file.lastModified,
-          bytes: async () => new Uint8Array(await file.arrayBuffer()),
-        });
-        continue;
-      }
-      const unzipped = unzipGrooves(new Uint8Array(await file.arrayBuffer()), file.name);
-      if ('problem' in unzipped) problems.push(unzipped.problem);
-      else {
-        files.push(...unzipped.files);
-        problems.push(
-          ...unzipped.refused.map((name) => `“${name}” leads out of its zip and was refused.`),
-        );
-      }
-    }
-    const progress = await readInto(db(), files, {
-      go: () => paused?.promise ?? Promise.resolve(),
-      cancelled: () => cancelled,
-      tell,
-    });
+  /**
+   * Reads what was handed over.
+   * @param begun is told which file is being read, or nothing when none is
+   */
+  async read(
+    tell: (progress: Progress, rows: Groove[]) => void,
+    begun: MessagePort,
+    resumed: Resumed,
+  ): Promise<ReadingResult> {
+    const { files, problems } = await listed();
+    const progress = await readInto(
+      db(),
+      files,
+      {
+        go: () => paused?.promise ?? Promise.resolve(),
+        cancelled: () => cancelled,
+        begin: (path) => begun.postMessage(path),
+        tell,
+      },
+      resumed,
+    );
     const read = new Set(files.map(({ path }) => path));
     return {
       progress,
@@ -81,6 +73,28 @@ const readingWorker = {
     readingWorker.resume();
   },
 };
+
+/** The files that were handed over, and those in the zips among them. */
+async function listed(): Promise<{ files: Found[]; problems: string[] }> {
+  const files: Found[] = [];
+  const problems: string[] = [];
+  for (const { path, file } of handed) {
+    if (cancelled) break;
+    if (/\.zip$/i.test(path)) {
+      const unzipped = await unzipGrooves(file, file.name);
+      files.push(...unzipped.files);
+      problems.push(...unzipped.problems);
+    } else {
+      files.push({
+        path,
+        size: file.size,
+        modified: file.lastModified,
+        bytes: async () => new Uint8Array(await file.arrayBuffer()),
+      });
+    }
+  }
+  return { files, problems };
+}
 
 export type ReadingWorker = typeof readingWorker;
 
