@@ -1,5 +1,6 @@
 import { withDifference, type Difference } from '@/core/model';
 import { db, type LoomDb, type NotedChange } from './db';
+import { fastLog, type FastLog } from './fastLog';
 
 /** Where short texts can be kept at once: the browser's `localStorage`, as far as it is used. */
 export type Slips = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'>;
@@ -18,19 +19,21 @@ function browserSlips(): Slips | undefined {
 }
 
 /**
- * Every change of a song, written down as it is made, until the song as a whole is stored. Twice: as a
- * slip, which is there when the call returns and survives a closed tab, and in the database, which
- * survives a killed browser some milliseconds later.
+ * Every change of a song, written down as it is made, until the song as a whole is stored. Three times:
+ * as a slip, which is there when the call returns and survives a closed tab; in a file of this tab, which
+ * survives a killed browser some milliseconds later; and in the database, from which all of it is read.
  */
 export class Journal {
   constructor(
     private readonly at: () => LoomDb = db,
     private readonly slips: () => Slips | undefined = browserSlips,
+    private readonly fast: () => FastLog | undefined = fastLog,
   ) {}
 
   /** @returns whether the change is safe when this returns */
   note(change: NotedChange): boolean {
     const text = JSON.stringify(change.difference);
+    this.fast()?.note(change, text);
     this.put(change);
     if (text.length > LONGEST_SLIP) return false;
     try {
@@ -65,6 +68,7 @@ export class Journal {
 
   /** What follows on a stored song, change by change without a gap. */
   async after(song: string, n: number): Promise<NotedChange[]> {
+    await this.fast()?.ready();
     const found = new Map<number, Difference>();
     const rows = await this.at()
       .journal.where('[song+n]')
@@ -88,6 +92,7 @@ export class Journal {
     for (const [n] of this.slipsOf(song)) {
       if (n <= upTo) this.slips()?.removeItem(slipName(song, n));
     }
+    this.fast()?.forget(song, upTo);
     await this.at()
       .journal.where('[song+n]')
       .between([song, -Infinity], [song, upTo], true, true)
