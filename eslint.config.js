@@ -24,6 +24,7 @@ const layers = {
   stage: ['state', 'look', 'core'],
   shell: ['look', 'state', 'core'],
   server: ['core'],
+  offline: [],
   app: ['server', 'shell', 'stage', 'look', 'state', 'core'],
 };
 
@@ -64,7 +65,16 @@ const FACES = {
 };
 
 const config = [
-  { ignores: ['.next/**', 'public/worklet/**', 'next-env.d.ts', '.tmp/**', 'coverage/**'] },
+  {
+    ignores: [
+      '.next/**',
+      'public/worklet/**',
+      'public/offline.js',
+      'next-env.d.ts',
+      '.tmp/**',
+      'coverage/**',
+    ],
+  },
   ...next,
   ...nextTs,
   {

@@ -1,6 +1,6 @@
 import { build } from 'esbuild';
 import { readdirSync, readFileSync } from 'node:fs';
-import type { Browser } from 'puppeteer-core';
+import type { Browser, Page } from 'puppeteer-core';
 import { DEMO, goTo, keys, launch, openPage } from '../e2e/browser';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
@@ -59,10 +59,13 @@ function peakMemory(browser: Browser): number {
   return Math.max(...peaks);
 }
 
+/** What is measured runs in the page, whose policy lets nothing in that is not its own. */
+const withOwnScripts = (page: Page) => page.setBypassCSP(true);
+
 async function mixdown(browser: Browser): Promise<Figure[]> {
   const source = await bundled('bench/mixdown.page.ts');
   // Memory first, before anything else has made a renderer large.
-  const { page } = await openPage(browser);
+  const { page } = await openPage(browser, '/', withOwnScripts);
   await pause(500);
   const idle = peakMemory(browser);
   await page.evaluate(async (code) => {
@@ -97,7 +100,7 @@ async function mixdown(browser: Browser): Promise<Figure[]> {
 }
 
 async function paint(browser: Browser): Promise<Figure> {
-  const { page } = await openPage(browser);
+  const { page } = await openPage(browser, '/', withOwnScripts);
   await goTo(page, `${DEMO}/shape`);
   await page.waitForSelector('[role=gridcell]');
   // The kit is computed in a worker at first; that is not what is measured.
@@ -120,7 +123,7 @@ async function paint(browser: Browser): Promise<Figure> {
 
 /** The longest pattern in Shape: a slider that humanizes all of it, and scrolling through it. */
 async function longSheet(browser: Browser): Promise<Figure[]> {
-  const { page } = await openPage(browser);
+  const { page } = await openPage(browser, '/', withOwnScripts);
   const song = longPattern();
   await page.evaluate(
     (text) =>

@@ -401,7 +401,9 @@ export async function dropFile(page: Page, name: string, bytes: Uint8Array): Pro
  * Records what the page sends to its loudspeakers, frame by frame, in the audio thread: nothing is
  * lost when the page is busy. Call before the page loads.
  */
-export function recordOutput(page: Page): Promise<unknown> {
+export async function recordOutput(page: Page): Promise<unknown> {
+  // The recorder is not one of the page's own scripts.
+  await page.setBypassCSP(true);
   return page.evaluateOnNewDocument(() => {
     const tap = `registerProcessor('tap', class extends AudioWorkletProcessor {
       constructor() { super(); this.block = new Float32Array(1024); this.at = 0; }

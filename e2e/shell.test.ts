@@ -152,6 +152,35 @@ describe('finding one’s way', () => {
     expect([...hosts]).toEqual([new URL(HOME).host]);
   });
 
+  test('no script runs that did not come with the page', async () => {
+    const ran = await page.evaluate(async () => {
+      for (const make of [
+        () => Object.assign(document.createElement('script'), { text: 'window.ran = 1' }),
+        () => Object.assign(document.createElement('img'), { src: 'data:,' }),
+      ]) {
+        const element = make();
+        element.setAttribute('onerror', 'window.ran = 2');
+        document.body.append(element);
+      }
+      await new Promise((done) => setTimeout(done));
+      try {
+        new Function('window.ran = 3')();
+      } catch {
+        // That is what is wanted.
+      }
+      return 'ran' in window;
+    });
+    expect(ran).toBe(false);
+    expect(bench.errors.splice(0).join()).toMatch(/Content Security Policy/);
+  });
+
+  test.each(['%', '%ff', 'song/%/shape', 'song/%E0%A4%A/shape', 'api/library/%', '%252e%252e/%25'])(
+    'nothing is at /%s, and the server says so',
+    async (path) => {
+      expect((await fetch(`${HOME}/${path}`)).status).toBe(404);
+    },
+  );
+
   test('an address that leads nowhere says so', async () => {
     await page.goto(`${HOME}/nowhere`);
     await seesText(page, 'Nothing is woven here');

@@ -1,4 +1,5 @@
 import type { Page } from 'puppeteer-core';
+import type { Song } from '../src/core';
 import {
   atStage,
   changing,
@@ -42,27 +43,38 @@ async function kelp(): Promise<void> {
 }
 
 /** Writes straight into the stored body of a song, as another version would have. */
-function spoil(id: string, change: string): Promise<void> {
-  return page.evaluate(
-    (key, code) =>
-      new Promise<void>((done, fail) => {
+async function spoil(id: string, change: (song: Song) => void): Promise<void> {
+  const song = await page.evaluate(
+    (key) =>
+      new Promise<Song>((done, fail) => {
         const opening = indexedDB.open('verse-loom');
         opening.onerror = () => fail(opening.error);
         opening.onsuccess = () => {
-          const store = opening.result.transaction('bodies', 'readwrite').objectStore('bodies');
-          const got = store.get(key);
-          got.onsuccess = () => {
-            const body = got.result;
-            new Function('song', code)(body.song);
-            store.put(body).onsuccess = () => {
-              opening.result.close();
-              done();
-            };
+          const store = opening.result.transaction('bodies').objectStore('bodies');
+          store.get(key).onsuccess = (event) => {
+            opening.result.close();
+            done((event.target as IDBRequest<{ song: Song }>).result.song);
           };
         };
       }),
     id,
-    change,
+  );
+  change(song);
+  await page.evaluate(
+    (body) =>
+      new Promise<void>((done, fail) => {
+        const opening = indexedDB.open('verse-loom');
+        opening.onerror = () => fail(opening.error);
+        opening.onsuccess = () => {
+          const writing = opening.result.transaction('bodies', 'readwrite');
+          writing.objectStore('bodies').put(body);
+          writing.oncomplete = () => {
+            opening.result.close();
+            done();
+          };
+        };
+      }),
+    { id, song } as never,
   );
 }
 
@@ -106,20 +118,21 @@ describe('the list of songs', () => {
 
 describe('what is stored', () => {
   test('by a newer version is not opened and not lost', async () => {
-    await spoil('demo-slack', 'song.format = 5');
+    await spoil('demo-slack', (song) => Object.assign(song, { format: 5 }));
     await page.goto(`${HOME}/song/demo-slack/shape`);
     await seesText(page, 'saved by a newer Verse Loom (form 5');
     await seesText(page, 'save the stored copy');
   });
 
   test('by an early trial is said in words; what is sound of a damaged song is opened', async () => {
-    await spoil('demo-slack', 'song.format = 0');
+    await spoil('demo-slack', (song) => Object.assign(song, { format: 0 }));
     await page.goto(`${HOME}/song/demo-slack/shape`);
     await seesText(page, 'saved by an early trial');
-    await spoil(
-      'demo-slack',
-      'song.format = 4; song.patterns[0].strands.find((s) => s.hits.length).hits[0].velocity = 900',
-    );
+    await spoil('demo-slack', (song) => {
+      const struck = song.patterns[0].strands.find(({ hits }) => hits.length > 0)!;
+      Object.assign(song, { format: 4 });
+      Object.assign(struck.hits[0], { velocity: 900 });
+    });
     await page.goto(`${HOME}/song/demo-slack/shape`);
     await seesText(page, 'Parts of this song are damaged');
     await seesText(page, 'A velocity must be a whole number from 1 to 127');

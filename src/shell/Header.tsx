@@ -8,8 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import Link from 'next/link';
-import { useState, type MouseEvent } from 'react';
+import { useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { meterName } from '@/core/time';
 import { barOfSong } from '@/core/weave';
@@ -18,9 +17,10 @@ import { EditableText } from '@/look/EditableText';
 import { findAct, keyOf, keysOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { edit, redo, undo } from '@/state/session/edit';
-import { goToStage, songPath } from '@/state/routes';
+import { songPath } from '@/state/routes';
 import { STAGES, useWorkbench, type Stage } from '@/state/store';
 import { Logo } from './Logo';
+import { PageLink } from './PageLink';
 import { SchemeButton } from './SchemeButton';
 import { TempoField } from './TempoField';
 
@@ -64,9 +64,9 @@ function SongTitle() {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25, minWidth: 0 }}>
       <Tooltip title={`songs (${keyOf('go-songs')})`}>
-        <Link href="/" aria-label="go to the songs" style={{ display: 'flex' }}>
+        <PageLink href="/" aria-label="go to the songs" style={{ display: 'flex' }}>
           <Logo />
-        </Link>
+        </PageLink>
       </Tooltip>
       <EditableText
         value={name}
@@ -124,14 +124,8 @@ function StageLink({ stage, songId, current }: { stage: Stage; songId: string; c
   return (
     <Tooltip title={keyOf(`go-${stage}`)}>
       <Box
-        component="a"
+        component={PageLink}
         href={songPath(songId, stage)}
-        onClick={(event: MouseEvent) => {
-          // In a new tab or window it is a link like any other.
-          if (event.ctrlKey || event.metaKey || event.shiftKey) return;
-          event.preventDefault();
-          goToStage(stage);
-        }}
         aria-current={current ? 'page' : undefined}
         sx={{
           display: 'flex',

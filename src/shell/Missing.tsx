@@ -3,7 +3,6 @@
 import Button from '@mui/material/Button';
 import Stack from '@mui/material/Stack';
 import Typography from '@mui/material/Typography';
-import Link from 'next/link';
 
 /** An address that leads nowhere. */
 export function Missing() {
@@ -11,7 +10,7 @@ export function Missing() {
     <Stack sx={{ height: '100%', alignItems: 'center', justifyContent: 'center', gap: 2 }}>
       <Typography variant="h1">Nothing is woven here</Typography>
       <Typography>This address belongs to no song and no stage.</Typography>
-      <Button component={Link} href="/" variant="contained">
+      <Button href="/" variant="contained">
         go to the songs
       </Button>
     </Stack>

@@ -11,23 +11,32 @@ export function Notices() {
   const notices = useWorkbench((state) => state.notices);
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   useEffect(() => {
-    for (const { id, message, kind, action } of notices) {
+    for (const { id, message, kind, action, stays } of notices) {
       enqueueSnackbar(message, {
         key: id,
         variant: kind === 'error' ? 'error' : 'default',
-        autoHideDuration: action ? 12_000 : kind === 'error' ? null : 4000,
+        autoHideDuration: stays ? null : action ? 12_000 : kind === 'error' ? null : 4000,
         preventDuplicate: true,
         action: (key) => (
-          <Button
-            variant="text"
-            color="inherit"
-            onClick={() => {
-              action?.run();
-              closeSnackbar(key);
-            }}
-          >
-            {action?.label ?? 'put away'}
-          </Button>
+          <>
+            {action && (
+              <Button
+                variant="text"
+                color="inherit"
+                onClick={() => {
+                  action.run();
+                  closeSnackbar(key);
+                }}
+              >
+                {action.label}
+              </Button>
+            )}
+            {(!action || stays) && (
+              <Button variant="text" color="inherit" onClick={() => closeSnackbar(key)}>
+                put away
+              </Button>
+            )}
+          </>
         ),
       });
       dismissNotice(id);

@@ -1,6 +1,5 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { SnackbarProvider } from 'notistack';
 import { useEffect, type ReactNode } from 'react';
 import { setPlatform } from '@/state/platform';
@@ -10,6 +9,7 @@ import { BinDialog } from './BinDialog';
 import { DropAnywhere } from './DropAnywhere';
 import { GuidesDialog } from './GuidesDialog';
 import { ImportDialog } from './ImportDialog';
+import { keepVersion } from './installed';
 import { KeyBindings } from './KeyBindings';
 import { KeysDialog } from './KeysDialog';
 import { Notices } from './Notices';
@@ -22,18 +22,11 @@ setPlatform(page);
 
 /** What is there on every screen: keys, palette, notices, and files dropped anywhere. */
 export function Shell({ children }: { children: ReactNode }) {
-  const router = useRouter();
-  useEffect(
-    () =>
-      setNavigator({
-        push: (path) => router.push(path),
-        // The router hears of it, and asks the server for nothing.
-        turn: (path) => window.history.pushState(null, '', path),
-      }),
-    [router],
-  );
+  // The router hears of it, and asks the server for nothing.
+  useEffect(() => setNavigator((path) => window.history.pushState(null, '', path)), []);
   useEffect(keepOnLeaving, []);
   useEffect(hearOtherTabs, []);
+  useEffect(keepVersion, []);
   return (
     <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
       <DropAnywhere>{children}</DropAnywhere>

@@ -5,11 +5,9 @@ import Button from '@mui/material/Button';
 import CircularProgress from '@mui/material/CircularProgress';
 import Stack from '@mui/material/Stack';
 import Typography from '@mui/material/Typography';
-import { usePathname } from 'next/navigation';
-import Link from 'next/link';
 import { useEffect, type ReactNode } from 'react';
 import { saveSongFile, saveStored } from '@/state/session/files';
-import { enterStage, isStage } from '@/state/routes';
+import { enterStage } from '@/state/routes';
 import { openSong } from '@/state/session/session';
 import { songsPrepared } from '@/state/session/songsList';
 import { useWorkbench, type Stage } from '@/state/store';
@@ -18,28 +16,28 @@ import { Carrying } from './Carrying';
 import { DropSays } from './DropSays';
 import { asksForFreshDemo } from './freshDemo';
 import { Header } from './Header';
+import { PageLink } from './PageLink';
 import { Ribbon } from './Ribbon';
 import { StageBoundary } from './StageBoundary';
 
 /** Header above, song ribbon below, and a stage between them, for one song. */
 export function SongFrame({
   id,
+  stage,
   stages,
-  children,
 }: {
   id: string;
+  stage: Stage;
   stages: Readonly<Record<Stage, ReactNode>>;
-  children: ReactNode;
 }) {
   const status = useWorkbench((state) => (state.songId === id ? state.status : 'loading'));
-  const stage = usePathname().split('/').at(-1) ?? '';
 
   useEffect(() => {
     void songsPrepared(asksForFreshDemo).then(() => openSong(id));
   }, [id]);
   useEffect(() => (status === 'ready' ? connectPlayer() : undefined), [status]);
   useEffect(() => {
-    if (isStage(stage) && status === 'ready') enterStage(stage);
+    if (status === 'ready') enterStage(stage);
   }, [stage, status]);
 
   if (status === 'problem') return <Unopened id={id} />;
@@ -58,12 +56,9 @@ export function SongFrame({
         <Header />
         <Banner />
         <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
-          {isStage(stage) && (
-            <StageBoundary key={stage} name={stage}>
-              {stages[stage]}
-            </StageBoundary>
-          )}
-          {children}
+          <StageBoundary key={stage} name={stage}>
+            {stages[stage]}
+          </StageBoundary>
         </Box>
         <Ribbon />
         <DropSays />
@@ -129,7 +124,7 @@ function Unopened({ id }: { id: string }) {
         {problem}
       </Typography>
       <Stack direction="row" sx={{ gap: 1 }}>
-        <Button variant="contained" component={Link} href="/">
+        <Button variant="contained" component={PageLink} href="/">
           go to the songs
         </Button>
         <Button onClick={() => void saveStored(id)}>save the stored copy</Button>

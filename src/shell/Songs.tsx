@@ -8,7 +8,6 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import Link from 'next/link';
 import { useMemo } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
 import { ClothCanvas } from '@/look/ClothCanvas';
@@ -32,6 +31,7 @@ import { useWorkbench } from '@/state/store';
 import { sayWhen } from './sayWhen';
 import { Logo } from './Logo';
 import { asksForFreshDemo } from './freshDemo';
+import { PageLink } from './PageLink';
 import { SchemeButton } from './SchemeButton';
 
 /** All songs of this browser, and the ways to a new one. */
@@ -140,7 +140,7 @@ function SongRow({ song }: { song: SongHead }) {
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
         <Button
           variant="contained"
-          component={Link}
+          component={PageLink}
           href={songPath(id, bars > 0 ? 'weave' : 'shape')}
           aria-label={`open ${name}`}
         >

@@ -1,6 +1,7 @@
 import { directoryOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
 import { saveAs } from 'file-saver';
 import type { Platform } from '@/state/platform';
+import { install, takeNewVersion } from './installed';
 
 let openFilePicker: () => void = () => {};
 
@@ -51,6 +52,9 @@ export const page: Platform = {
   },
 
   chooseFile: () => openFilePicker(),
+
+  takeNewVersion,
+  install,
 };
 
 const REACHED = 'input, textarea, button, [role=combobox], [role=button]';

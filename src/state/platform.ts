@@ -17,6 +17,10 @@ export interface Platform {
   }>;
   /** Opens the field for a file to import. */
   chooseFile(): void;
+  /** Loads the version of the workbench that waits. @returns whether one does */
+  takeNewVersion(): boolean;
+  /** Asks the browser to install the workbench as an application. @returns whether it can */
+  install(): boolean;
 }
 
 export let platform: Platform = {
@@ -25,6 +29,8 @@ export let platform: Platform = {
   reachField: () => false,
   chooseFolder: async () => ({ name: '', files: [] }),
   chooseFile() {},
+  takeNewVersion: () => false,
+  install: () => false,
 };
 
 export function setPlatform(page: Platform): void {

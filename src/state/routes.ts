@@ -1,36 +1,53 @@
 import { STAGES, useWorkbench, type Stage } from './store';
 import { audition, setHear } from './transport/transport';
 
-/** The ways of a page to go places. */
-export interface Navigator {
-  /** Goes anywhere; pages that were not visited yet come from the server. */
-  push(path: string): void;
-  /** Goes to another stage of the same song, which is there already. */
-  turn(path: string): void;
+/** What an address of the workbench leads to. */
+export type Address = { page: 'songs' } | { page: 'song'; id: string; stage: Stage };
+
+/** What a path leads to; a song without a stage opens in Shape. Nothing where it leads nowhere. */
+export function addressOf(path: string): Address | undefined {
+  const [first, id, stage = 'shape', ...more] = path.split('/').filter(Boolean);
+  if (first === undefined) return { page: 'songs' };
+  if (first !== 'song' || id === undefined || !isStage(stage) || more.length > 0) return undefined;
+  return { page: 'song', id: decoded(id), stage };
 }
 
-let navigator: Navigator = { push() {}, turn() {} };
+/** Names in addresses may be anything; what cannot be decoded is taken as it is. */
+function decoded(id: string): string {
+  try {
+    return decodeURIComponent(id);
+  } catch {
+    return id;
+  }
+}
 
-/** The shell gives the router here, so that commands can go places. */
-export function setNavigator(page: Navigator): void {
-  navigator = page;
+let push: (path: string) => void = () => {};
+
+/** The shell says here how the page goes to another address, so that commands can go places. */
+export function setNavigator(navigate: (path: string) => void): void {
+  push = navigate;
+}
+
+/** Goes to an address of the workbench. */
+export function goTo(path: string): void {
+  push(path);
 }
 
 export function songPath(id: string, stage: Stage = 'shape'): string {
-  return `/song/${id}/${stage}`;
+  return `/song/${encodeURIComponent(id)}/${stage}`;
 }
 
 export function goToSongs(): void {
-  navigator.push('/');
+  goTo('/');
 }
 
 export function goToSong(id: string, stage?: Stage): void {
-  navigator.push(songPath(id, stage));
+  goTo(songPath(id, stage));
 }
 
 export function goToStage(stage: Stage): void {
   const { songId } = useWorkbench.getState();
-  if (songId) navigator.turn(songPath(songId, stage));
+  if (songId) goTo(songPath(songId, stage));
 }
 
 export function isStage(value: string): value is Stage {

@@ -17,9 +17,9 @@ const tab = (text: string, id = 'x') => readTab(text, { id }).pattern!;
 const strokes = (text: string, bpm = 120) => strokesOfPattern(tab(text), bpm);
 const none = { stars: () => 0, note: () => '' };
 
-const library: Groove[] = readdirSync('library').flatMap((file) => {
+const library: Groove[] = readdirSync('public/library').flatMap((file) => {
   const id = file.replace(/\.tab$/, '');
-  const { family, bpm, patterns } = readFamily(readFileSync(`library/${file}`, 'utf8'), id);
+  const { family, bpm, patterns } = readFamily(readFileSync(`public/library/${file}`, 'utf8'), id);
   return patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family }));
 });
 

@@ -2,6 +2,7 @@ import * as routes from '../routes';
 import { saveBackup } from '../session/backups';
 import { saveSongFile } from '../session/files';
 import { newSong, restoreDemo } from '../session/session';
+import { notify } from '../notices/notices';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
 import type { Act } from './act';
@@ -10,6 +11,17 @@ const song = { needsSong: true } as const;
 
 export async function startSong(): Promise<void> {
   routes.goToSong(await newSong(), 'shape');
+}
+
+function takeNewVersion(): void {
+  if (!platform.takeNewVersion()) notify('This is the newest version that your browser has found.');
+}
+
+function install(): void {
+  if (platform.install()) return;
+  notify(
+    'The browser does not offer to install it now: it may be installed already, or its menu has an entry for it.',
+  );
 }
 
 /** Files in and out, and songs. */
@@ -50,6 +62,18 @@ export const FILE_ACTS: readonly Act[] = [
     name: 'save a backup of everything',
     group: 'files',
     run: () => void saveBackup(),
+  },
+  {
+    id: 'new-version',
+    name: 'use the new version of the workbench',
+    group: 'files',
+    run: takeNewVersion,
+  },
+  {
+    id: 'install',
+    name: 'install the workbench as an application',
+    group: 'files',
+    run: install,
   },
   {
     id: 'bin',

@@ -9,10 +9,17 @@ export function notify(
   kind: Notice['kind'] = 'info',
   action?: Notice['action'],
 ): void {
+  say({ message, kind, ...(action && { action }) });
+}
+
+/** Offers something that stands until it is taken or put away. */
+export function offer(message: string, action: Notice['action']): void {
+  say({ message, kind: 'info', action, stays: true });
+}
+
+function say(notice: Omit<Notice, 'id'>): void {
   const id = `n${++count}`;
-  useWorkbench.setState((state) => ({
-    notices: [...state.notices, { id, message, kind, ...(action && { action }) }],
-  }));
+  useWorkbench.setState((state) => ({ notices: [...state.notices, { ...notice, id }] }));
 }
 
 export function dismissNotice(id: string): void {

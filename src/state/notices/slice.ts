@@ -4,6 +4,8 @@ export interface Notice {
   message: string;
   kind: 'info' | 'error';
   action?: { label: string; run: () => void };
+  /** It does not go away by itself. */
+  stays?: true;
 }
 
 /** What is said to the user. */

@@ -1,5 +1,0 @@
-import { Songs } from '@/shell/Songs';
-
-export default function Page() {
-  return <Songs />;
-}
