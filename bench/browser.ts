@@ -6,6 +6,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
 import { gatherFigures } from './library';
 import { longPattern } from './material';
+import { demoSongs } from '../src/demo';
+import { findSection, type Song } from '../src/core/model';
 
 /** Bundles code for the page; the bundle's `run` is called there. */
 async function bundled(entry: string): Promise<string> {
@@ -30,6 +32,7 @@ export async function browserFigures(): Promise<Figure[]> {
       await paint(browser),
       ...(await longSheet(browser)),
       ...(await gatherFigures(browser)),
+      await editsWhilePlaying(browser),
     ];
   } finally {
     await browser.close();
@@ -121,11 +124,9 @@ async function paint(browser: Browser): Promise<Figure> {
   };
 }
 
-/** The longest pattern in Shape: a slider that humanizes all of it, and scrolling through it. */
-async function longSheet(browser: Browser): Promise<Figure[]> {
-  const { page } = await openPage(browser, '/', withOwnScripts);
-  const song = longPattern();
-  await page.evaluate(
+/** Puts a song straight into storage. */
+function store(page: Page, song: Song): Promise<void> {
+  return page.evaluate(
     (text) =>
       new Promise<void>((done, fail) => {
         const opening = indexedDB.open('verse-loom');
@@ -138,6 +139,13 @@ async function longSheet(browser: Browser): Promise<Figure[]> {
       }),
     JSON.stringify(song),
   );
+}
+
+/** The longest pattern in Shape: a slider that humanizes all of it, and scrolling through it. */
+async function longSheet(browser: Browser): Promise<Figure[]> {
+  const { page } = await openPage(browser, '/', withOwnScripts);
+  const song = longPattern();
+  await store(page, song);
   await goTo(page, `/song/${song.id}/shape`);
   await page.waitForSelector('[role=gridcell]');
   await pause(4000);
@@ -172,4 +180,40 @@ async function longSheet(browser: Browser): Promise<Figure[]> {
       detail: `longest frame ${worst.toFixed(1)} ms (50 allowed), ${((late / frames) * 100).toFixed(1)} % of ${frames} frames over 17 ms, 64 bars`,
     },
   ];
+}
+
+/** What 500 edits leave in memory while a song of 187 seconds plays, with all of them to be undone. */
+async function editsWhilePlaying(browser: Browser): Promise<Figure> {
+  const { page } = await openPage(browser);
+  const [demo] = demoSongs();
+  const beats = demo.places.reduce(
+    (sum, { section }) => sum + 4 * findSection(demo, section)!.bars,
+    0,
+  );
+  const song = { ...demo, id: 'long-loop', bpm: (beats * 60) / 187 };
+  await store(page, song);
+  await goTo(page, `/song/${song.id}/weave`);
+  await pause(4000);
+  await keys(page, 'Space', 'Alt+2');
+  await page.waitForSelector('[role=gridcell]');
+  await page.focus('[role=grid]');
+  await pause(4000);
+  const client = await page.createCDPSession();
+  const used = async () => {
+    await client.send('HeapProfiler.collectGarbage');
+    const usage = await client.send('Runtime.getHeapUsage');
+    return (usage.usedSize + (usage.backingStorageSize ?? 0)) / 1024 ** 2;
+  };
+  const before = await used();
+  for (let i = 0; i < 250; i++) await keys(page, 'Enter', 'ArrowRight');
+  for (let i = 0; i < 250; i++) await keys(page, 'Enter', 'ArrowLeft');
+  await pause(3000);
+  const grown = (await used()) - before;
+  await page.close();
+  return {
+    name: 'edits.memory',
+    ratio: Math.max(0, grown) / 10,
+    bound: 1,
+    detail: `${grown.toFixed(1)} MB more after 500 edits while 187 s play; 10 MB are allowed`,
+  };
 }

@@ -15,7 +15,7 @@ export interface FolderIndex {
 /** How long one file may take to be read, in ms. */
 const PER_FILE = 15_000;
 /** Folders are looked through again when they are asked for, but not more often than this, in ms. */
-const REST = 2000;
+const REST = 5000;
 /** An answer waits so long for what changed, in ms. */
 const WAIT = 1500;
 

@@ -43,25 +43,37 @@ export async function indexFolder(
   begin: (file: IndexedFile) => void = () => {},
 ): Promise<void> {
   const there = new Set<string>();
-  let files: IndexedFile[] = [];
-  for (const path of await filesUnder(root)) {
-    const under = relative(root, path).split(sep).join('/');
-    const id = `${prefix}/${under}`;
-    there.add(id);
-    const { size, mtimeMs: modified } = await stat(path);
-    const before = known.get(id);
-    if (before && before.size === size && before.modified === modified) continue;
-    const begun = { id, path, size, modified };
-    begin(begun);
-    const file = { ...begun, ...(await readOne(path, under, id, size)) };
-    known.set(id, file);
-    files.push(file);
-    if (files.length === BATCH) tell({ files, gone: [] });
-    if (files.length === BATCH) files = [];
+  const paths = await filesUnder(root);
+  for (let from = 0; from < paths.length; from += BATCH) {
+    const stated = await Promise.all(paths.slice(from, from + BATCH).map(statedFile));
+    const files: IndexedFile[] = [];
+    for (const { path, size, modified } of stated) {
+      const under = relative(root, path).split(sep).join('/');
+      const id = `${prefix}/${under}`;
+      there.add(id);
+      const before = known.get(id);
+      if (before && before.size === size && before.modified === modified) continue;
+      const begun = { id, path, size, modified };
+      begin(begun);
+      const file = { ...begun, ...(await readOne(path, under, id, size)) };
+      known.set(id, file);
+      files.push(file);
+    }
+    if (files.length > 0) tell({ files, gone: [] });
   }
   const gone = [...known.keys()].filter((id) => id.startsWith(`${prefix}/`) && !there.has(id));
   for (const id of gone) known.delete(id);
-  tell({ files, gone });
+  if (gone.length > 0) tell({ files: [], gone });
+}
+
+/** A file that is gone between two looks is one of no size, which then cannot be read. */
+async function statedFile(path: string): Promise<Pick<IndexedFile, 'path' | 'size' | 'modified'>> {
+  try {
+    const { size, mtimeMs } = await stat(path);
+    return { path, size, modified: mtimeMs };
+  } catch {
+    return { path, size: 0, modified: 0 };
+  }
 }
 
 /** The groove files of a folder and of those in it. Links are not followed: they could lead out of it. */

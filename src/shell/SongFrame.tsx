@@ -8,7 +8,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, type ReactNode } from 'react';
 import { saveSongFile, saveStored } from '@/state/session/files';
 import { enterStage } from '@/state/routes';
-import { openSong } from '@/state/session/session';
+import { bringOpenBack, openSong } from '@/state/session/session';
 import { songsPrepared } from '@/state/session/songsList';
 import { useWorkbench, type Stage } from '@/state/store';
 import { connectPlayer } from '@/state/transport/transport';
@@ -67,15 +67,18 @@ export function SongFrame({
   );
 }
 
-/** What stays true until it changes: another tab has the song, or it cannot be saved. */
+/** What stays true until it changes: another tab has the song or deleted it, or it cannot be saved. */
 function Banner() {
   const readOnly = useWorkbench((state) => state.readOnly);
+  const gone = useWorkbench((state) => state.gone);
   const saving = useWorkbench((state) => state.saving);
-  const text = readOnly
-    ? 'This song is open in another tab. Here it can be looked at and heard; changes are made there.'
-    : saving.state === 'failed'
-      ? saving.why
-      : undefined;
+  const text = gone
+    ? 'This song was deleted in another tab. Here it can still be looked at and heard.'
+    : readOnly
+      ? 'This song is open in another tab. Here it can be looked at and heard; changes are made there.'
+      : saving.state === 'failed'
+        ? saving.why
+        : undefined;
   return (
     <Box
       role="status"
@@ -94,23 +97,26 @@ function Banner() {
       }
     >
       {text && <Box sx={{ flex: 1 }}>{text}</Box>}
-      {text && !readOnly && (
-        <Button
-          size="small"
-          sx={{
-            flex: 'none',
-            color: 'inherit',
-            borderColor: 'currentcolor',
-            bgcolor: 'transparent',
-          }}
-          onClick={() => saveSongFile()}
-        >
+      {gone && (
+        <Button size="small" sx={onBanner} onClick={() => void bringOpenBack()}>
+          bring it back
+        </Button>
+      )}
+      {text && (gone || !readOnly) && (
+        <Button size="small" sx={onBanner} onClick={() => saveSongFile()}>
           save as a file
         </Button>
       )}
     </Box>
   );
 }
+
+const onBanner = {
+  flex: 'none',
+  color: 'inherit',
+  borderColor: 'currentcolor',
+  bgcolor: 'transparent',
+} as const;
 
 function Unopened({ id }: { id: string }) {
   const problem = useWorkbench((state) => state.problem);

@@ -111,7 +111,9 @@ function step(move: (history: History) => History): void {
 
 function refuse(readOnly: boolean): boolean {
   if (readOnly) {
-    notify('This song is open in another tab. Change it there, or close that tab first.', 'error');
+    const deleted = 'This song was deleted in another tab. Bring it back to change it.';
+    const open = 'This song is open in another tab. Change it there, or close that tab first.';
+    notify(useWorkbench.getState().gone ? deleted : open, 'error');
   }
   return readOnly;
 }

@@ -223,9 +223,8 @@ describe('another tab', () => {
     await soon(() => expect(useWorkbench.getState().readOnly).toBe(true));
     await session.saveNow();
     expect(await listSongs()).toEqual([]);
-    notices()
-      .find(({ action }) => action?.label === 'bring it back')!
-      .action!.run();
+    expect(useWorkbench.getState()).toMatchObject({ readOnly: true, gone: true });
+    await session.bringOpenBack();
     await soon(async () => expect((await stored(demo.id))?.name).toBe('Kelp'));
     await soon(() => expect(useWorkbench.getState()).toMatchObject({ readOnly: false }));
   });

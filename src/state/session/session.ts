@@ -34,6 +34,8 @@ function savingOf(song: Song, saving: Saving, kept: number) {
 let lock: (SongLock & { id: string }) | undefined;
 /** The value that the keeper was told last. */
 let told: Song | undefined;
+/** How songs are shown that were not stored, or not in time. */
+const views = new Map<string, SongView>();
 /** Changes in the song that this tab only looks on at. */
 let seen = 0;
 
@@ -119,7 +121,7 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
 export async function storedOrUnsaved(id: string): ReturnType<typeof songs.loadSong> {
   const unsaved = keeper.unsaved(id);
   if (!unsaved) return songs.loadSong(id);
-  return { ...unsaved, lost: [], view: {} };
+  return { ...unsaved, lost: [], view: views.get(id) ?? {} };
 }
 
 /** Saves what is pending, lets go of the song and clears the workbench. */
@@ -151,12 +153,21 @@ async function part(song: Song, how: 'newer' | 'gone'): Promise<void> {
 
 /** A song that this tab has open was deleted elsewhere: it is not brought back unasked. */
 function offerBack(song: Song): void {
-  if (isOpen(song.id)) useWorkbench.setState({ readOnly: true, saving: { state: 'saved' } });
   keeper.drop(song.id);
-  notify(`“${song.name}” was deleted in another tab. It can be looked at here.`, 'info', {
+  if (isOpen(song.id)) {
+    useWorkbench.setState({ readOnly: true, gone: true, saving: { state: 'saved' } });
+    return;
+  }
+  notify(`“${song.name}” was deleted in another tab.`, 'info', {
     label: 'bring it back',
     run: () => void bringBack(song),
   });
+}
+
+/** Brings back the open song, which was deleted in another tab. */
+export async function bringOpenBack(): Promise<void> {
+  const { history, gone } = useWorkbench.getState();
+  if (gone && history) await bringBack(songBefore() ?? history.song);
 }
 
 async function bringBack(song: Song): Promise<void> {
@@ -214,6 +225,7 @@ function viewOfNothing(): Partial<typeof initial> {
     ...initial,
     problem: undefined,
     songId: undefined,
+    gone: undefined,
     history: undefined,
     gesture: undefined,
     patternId: undefined,
@@ -237,6 +249,7 @@ export async function addSong(song: Song, view?: SongView): Promise<string> {
     keeper.adopt(own, whyNot(error));
   }
   // Where storage fails, the song is there all the same, with its rows as they usually are.
+  if (view) views.set(own.id, view);
   if (view) await withinPatience(songs.saveView(own.id, view)).catch(() => {});
   return own.id;
 }
@@ -342,5 +355,6 @@ export function showRows(pattern: string, view: RowView): void {
   useWorkbench.setState({ view: next });
   if (!songId || readOnly) return;
   // Where storage fails, rows are shown so as long as the tab is open.
+  views.set(songId, next);
   void songs.saveView(songId, next).catch(() => {});
 }

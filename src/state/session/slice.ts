@@ -27,6 +27,8 @@ export interface SessionSlice {
   lost: readonly Problem[];
   /** Another tab holds the song. */
   readOnly: boolean;
+  /** It was deleted in another tab: here it can only be looked at, or brought back. */
+  gone?: true;
   saving: Saving;
   /** Songs of this tab whose last changes could not be stored, the open one and others. */
   unsaved: readonly Unsaved[];
