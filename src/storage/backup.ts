@@ -1,6 +1,7 @@
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { nanoid } from 'nanoid';
 import type { Table } from 'dexie';
+import { isNoteMapChoice } from '@/core/midi';
 import { isGroove, type Groove } from '@/core/library';
 import { differenceOf, soundView } from '@/core/model';
 import {
@@ -153,6 +154,7 @@ async function restoreLibrary(
     const bytes = parts[`files/${i}`];
     return bytes && typeof path === 'string' ? [{ id, path, bytes }] : [];
   });
+  const noteMaps = rows<FamilyNoteMap>('noteMaps', 'family').filter(isNoteMapChoice);
   const tables = [at.grooves, at.grooveFiles, at.sources, at.remarks, at.noteMaps];
   await at.transaction('rw', tables, async () => {
     const here = new Set(await at.grooves.toCollection().primaryKeys());
@@ -162,7 +164,7 @@ async function restoreLibrary(
     await addMissing(at.grooveFiles, files, ({ id }) => id);
     await addMissing(at.sources, rows<SourceFile>('sources', 'path'), ({ path }) => path);
     await addMissing(at.remarks, rows<GrooveRemark>('remarks', 'id'), ({ id }) => id);
-    await addMissing(at.noteMaps, rows<FamilyNoteMap>('noteMaps', 'family'), (row) => row.family);
+    await addMissing(at.noteMaps, noteMaps, ({ family }) => family);
   });
 }
 
