@@ -4,6 +4,7 @@ import { newHistory } from '@/core/commands';
 import { checkSong, emptySong, withDifference, type RowView, type SongView } from '@/core/model';
 import { tabs, type Word } from '@/storage/channel';
 import { whyNot, withinPatience } from '@/storage/failures';
+import { fastLog } from '@/storage/fastLog';
 import { Keeper, type Saving } from '@/storage/keeper';
 import { lockSong, type SongLock } from '@/storage/lock';
 import { askForRoom } from '@/storage/room';
@@ -188,8 +189,12 @@ async function reopen(id: string): Promise<void> {
   await openSong(id);
 }
 
-/** Hears what other tabs do to songs. @returns a function that ends it */
+/**
+ * Hears what other tabs do to songs, and takes over what tabs that were killed have left.
+ * @returns a function that ends it
+ */
 export function hearOtherTabs(): () => void {
+  fastLog();
   return tabs().listen((word) => void obey(word));
 }
 
