@@ -1,5 +1,5 @@
 import { GHOST_BELOW, type PieceId, type Hit, type Pattern, type Strand } from '../model';
-import { beatTicks, type Ticks, type Velocity } from '../time';
+import { pulseTicks, type Ticks, type Velocity } from '../time';
 import { allIds } from './strands';
 
 /** Which hits are meant. What is absent does not matter. */
@@ -18,7 +18,7 @@ export interface Description {
 
 /** The ids of the hits that fit a description. */
 export function describedHits(pattern: Pattern, wanted: Description): string[] {
-  const beat = beatTicks(pattern.meter);
+  const beat = pulseTicks(pattern.meter);
   return pattern.strands.flatMap((strand) => {
     if (wanted.pieces && !wanted.pieces.includes(strand.piece)) return [];
     const fitting = strand.hits.filter((hit) => fits(hit, wanted, beat));

@@ -7,7 +7,7 @@ import {
   type Pattern,
   type PieceId,
 } from '../model';
-import { barTicks, beatTicks, pushInMs, type Bpm, type Ticks } from '../time';
+import { barTicks, pulseTicks, pushInMs, type Bpm, type Ticks } from '../time';
 import type { Selected } from './summary';
 
 /** What has to be known of a pattern, or of a strand of it, to count its steps. */
@@ -17,7 +17,7 @@ export type Counted = Pick<Pattern, 'meter' | 'step'>;
 export function spokenStep(pattern: Counted, at: Ticks): string {
   const bar = Math.floor(at / barTicks(pattern.meter));
   const inBar = at - bar * barTicks(pattern.meter);
-  const beatLength = beatTicks(pattern.meter);
+  const beatLength = pulseTicks(pattern.meter);
   const beat = Math.floor(inBar / beatLength);
   const inBeat = inBar - beat * beatLength;
   const place = `bar ${bar + 1} beat ${beat + 1}`;

@@ -3,6 +3,7 @@ export { barAt, barNumber, sameMeters, ticksOfBars, type Bar, type MeterChange }
 export {
   barTicks,
   beatTicks,
+  pulseTicks,
   clickTicks,
   COMMON_TIME,
   isMeter,

@@ -41,13 +41,20 @@ export function meterName(meter: Meter): string {
 }
 
 /**
- * Where the click falls in a bar: every beat, except that eighths in groups of three (6/8, 9/8,
- * 12/8, 15/8) click on the dotted quarter, as they are counted.
+ * Length of one beat as it is counted: the note value of the time signature, except that eighths in groups
+ * of three (6/8, 9/8, 12/8, 15/8) are counted in dotted quarters.
+ */
+export function pulseTicks(meter: Meter): Ticks {
+  const compound = meter.unit >= 8 && meter.beats % 3 === 0 && meter.beats > 3;
+  return beatTicks(meter) * (compound ? 3 : 1);
+}
+
+/**
+ * Where the click falls in a bar: every beat, as it is counted.
  * @returns ticks from the start of the bar, the first always 0
  */
 export function clickTicks(meter: Meter): Ticks[] {
-  const compound = meter.unit >= 8 && meter.beats % 3 === 0 && meter.beats > 3;
-  const step = beatTicks(meter) * (compound ? 3 : 1);
+  const step = pulseTicks(meter);
   const count = Math.round(barTicks(meter) / step);
   return Array.from({ length: count }, (_, i) => i * step);
 }

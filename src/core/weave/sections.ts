@@ -10,7 +10,7 @@ import {
 import {
   barAt,
   barNumber,
-  beatTicks,
+  pulseTicks,
   COMMON_TIME,
   ticksOfBars,
   type Bar,
@@ -124,8 +124,8 @@ export interface Position {
 export function positionAt(song: Song, tick: Ticks): Position {
   const { bar, start, meter } = barOfSong(song, tick);
   const inBar = tick - start;
-  const beat = Math.floor(inBar / beatTicks(meter));
-  return { bar: bar + 1, beat: beat + 1, ticks: Math.floor(inBar - beat * beatTicks(meter)) };
+  const beat = Math.floor(inBar / pulseTicks(meter));
+  return { bar: bar + 1, beat: beat + 1, ticks: Math.floor(inBar - beat * pulseTicks(meter)) };
 }
 
 /** Where a bar of the song begins, counted from 1; beyond the end the last meter goes on. */

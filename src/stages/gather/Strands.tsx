@@ -2,7 +2,7 @@ import { useDraggable } from '@dnd-kit/core';
 import { useEffect, useRef, type PointerEvent } from 'react';
 import type { Pattern, Strand } from '@/core';
 import { articulationOf, pieceOf, type PieceId } from '@/core/model';
-import { barTicks, beatTicks } from '@/core/time';
+import { barTicks, pulseTicks } from '@/core/time';
 import { gripOf } from '@/look/grip';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
@@ -109,7 +109,7 @@ function StrandCanvas(props: { pattern: Pattern; strand: Strand; pale: boolean }
     ink.fillStyle = tokens.paper;
     ink.fillRect(0, 0, width, HEIGHT);
     const x = (tick: number) => 3 + (tick / pattern.length) * (width - 4);
-    const [bar, beat] = [barTicks(pattern.meter), beatTicks(pattern.meter)];
+    const [bar, beat] = [barTicks(pattern.meter), pulseTicks(pattern.meter)];
     for (let at = 0; at < pattern.length; at += beat) {
       ink.fillStyle = at % bar === 0 ? tokens.line : tokens.fineLine;
       ink.fillRect(Math.round(x(at)), 0, 1, HEIGHT);

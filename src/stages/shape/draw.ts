@@ -1,4 +1,4 @@
-import { barTicks, beatTicks, type Ticks } from '@/core/time';
+import { barTicks, pulseTicks, type Ticks } from '@/core/time';
 import type { Hit, Pattern, Strand } from '@/core';
 import { GHOST_BELOW } from '@/core/model';
 import { LANES, strokesOf, swingOf, type Lane, type LaneId } from '@/core/pattern';
@@ -88,7 +88,7 @@ function drawLines(
   right: number,
 ) {
   const { length, meter } = pattern;
-  const [bar, beat] = [barTicks(meter), beatTicks(meter)];
+  const [bar, beat] = [barTicks(meter), pulseTicks(meter)];
   const end = Math.min(right, geometry.x(length));
   const height = row.height + row.lane;
   ink.fillStyle = tokens.paper;

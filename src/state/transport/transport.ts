@@ -3,7 +3,7 @@ import type { Song } from '@/core';
 import { Latest } from '@/core/memo';
 import type { PieceId } from '@/core/model';
 import { barsHolding } from '@/core/pattern';
-import { barTicks, beatTicks, type Ticks, type Velocity } from '@/core/time';
+import { barTicks, pulseTicks, type Ticks, type Velocity } from '@/core/time';
 import {
   auditionRegion as regionOf,
   barAround,
@@ -117,7 +117,7 @@ function boundaryOf(
   const now = player().tick;
   const { from, to } = barAround(song, now);
   if (audition.wait === 'bar') return to;
-  const beat = beatTicks(barOfSong(song, now).meter);
+  const beat = pulseTicks(barOfSong(song, now).meter);
   return Math.min(to, from + (Math.floor((now - from) / beat) + 1) * beat);
 }
 
