@@ -32,6 +32,11 @@ import { useWorkbench } from '@/state/store';
 const underPointer: CollisionDetection = (args) =>
   args.pointerCoordinates ? pointerWithin(args) : rectIntersection(args);
 
+let carrying = false;
+
+/** Whether something is carried right now: keys move it then, and let it go. */
+export const isCarrying = () => carrying;
+
 const targetOf = (over: Over | null) => over?.data.current?.target as DropTarget | undefined;
 
 /**
@@ -54,10 +59,13 @@ export function Carrying({ children }: { children: ReactNode }) {
     look();
   };
   const onDragStart = ({ active, activatorEvent }: DragStartEvent) => {
+    carrying = true;
     began(activatorEvent instanceof PointerEvent);
     (active.data.current?.carry as (() => void) | undefined)?.();
   };
   const end = () => {
+    // The key that lets it go is no command any more.
+    setTimeout(() => (carrying = false));
     targetOf(over.current)?.leave?.();
     over.current = null;
     endCarrying();

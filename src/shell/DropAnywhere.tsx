@@ -4,6 +4,7 @@ import Box from '@mui/material/Box';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { onChooseFile } from './page';
 import { receiveFile } from '@/state/session/files';
+import { keepFromPasting } from '@/state/acts';
 import { receiveFiles } from '@/state/gather/reading';
 
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
@@ -13,6 +14,17 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   useEffect(() => onChooseFile(() => picker.current?.click()), []);
+  useEffect(() => {
+    // Files that were copied elsewhere are pasted like files that are dropped.
+    const onPaste = ({ clipboardData }: ClipboardEvent) => {
+      const files = [...(clipboardData?.files ?? [])];
+      if (files.length === 0) return;
+      keepFromPasting();
+      void receiveFiles(files);
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, []);
   return (
     <Box
       sx={{ height: '100%', position: 'relative' }}

@@ -1,60 +1,82 @@
 'use client';
 
 import { useEffect } from 'react';
-import { actForKey } from '@/state/acts/dispatch';
+import { actForKey, type KeyPress } from '@/state/acts/dispatch';
 import { useWorkbench } from '@/state/store';
+import { isCarrying } from './Carrying';
+import { isInFront, isWrittenInto, keepFocusAtWork } from './focus';
 
 /** Listens to the keys of the whole page, and does what they stand for on the screen that is shown. */
 export function KeyBindings() {
   useEffect(() => {
+    document.addEventListener('keydown', playFromAnywhere, true);
+    document.addEventListener('keyup', afterPlaying, true);
     document.addEventListener('keydown', dispatch);
-    return () => document.removeEventListener('keydown', dispatch);
+    return () => {
+      document.removeEventListener('keydown', playFromAnywhere, true);
+      document.removeEventListener('keyup', afterPlaying, true);
+      document.removeEventListener('keydown', dispatch);
+    };
   }, []);
+  useEffect(keepFocusAtWork, []);
   return null;
 }
 
-function dispatch(event: KeyboardEvent): void {
+const pressOf = (event: KeyboardEvent): KeyPress => ({
+  code: event.code,
+  key: event.key,
+  ctrl: event.ctrlKey,
+  meta: event.metaKey,
+  alt: event.altKey,
+  shift: event.shiftKey,
+});
+
+/** Whether keys mean what they mean on the screen, and not in something that lies in front of it. */
+function areCommands(target: EventTarget | null): boolean {
   const state = useWorkbench.getState();
-  if (event.defaultPrevented || state.dialog || state.incoming) return;
-  if (isWrittenInto(event.target) || isTakenByControl(event)) return;
-  const { code, ctrlKey: ctrl, metaKey: meta, altKey: alt, shiftKey: shift } = event;
-  const act = actForKey({ code, ctrl, meta, alt, shift }, state);
+  return !state.dialog && !state.incoming && !isWrittenInto(target) && !isInFront(target);
+}
+
+/** Space plays and stops, whatever has the focus: a button that has it is pressed with Enter. */
+function playFromAnywhere(event: KeyboardEvent): void {
+  if (event.code !== 'Space' || isCarrying() || !areCommands(event.target)) return;
+  if ((event.target as Element).matches('input[type=checkbox]:focus-visible')) return;
+  const act = actForKey(pressOf(event), useWorkbench.getState());
   if (!act) return;
   event.preventDefault();
+  event.stopPropagation();
+  if (!event.repeat) act.run();
+}
+
+/** Some browsers press a button when Space is let go. */
+function afterPlaying(event: KeyboardEvent): void {
+  if (event.code !== 'Space' || isCarrying() || !areCommands(event.target)) return;
+  if ((event.target as Element).matches('button, [role=button]')) event.preventDefault();
+}
+
+function dispatch(event: KeyboardEvent): void {
+  if (event.defaultPrevented || isCarrying() || !areCommands(event.target)) return;
+  if (isTakenByControl(event)) return;
+  const act = actForKey(pressOf(event), useWorkbench.getState());
+  if (!act) return;
+  if (!act.passes) event.preventDefault();
   act.run();
 }
 
-/** Keys that a focused control wants for itself. */
-const CONTROL_KEYS = new Set([
-  ' ',
-  'Enter',
-  'ArrowLeft',
-  'ArrowRight',
-  'ArrowUp',
-  'ArrowDown',
-  'Home',
-  'PageUp',
-  'PageDown',
-]);
+const ARROWS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'];
 
-/** Whether the key is written into a field: keys are letters there, not commands. */
-function isWrittenInto(target: EventTarget | null): boolean {
-  if (!(target instanceof HTMLElement)) return false;
-  // A slider takes only the keys it needs: letters stay commands.
-  const field = target.closest('input:not([type=range]), textarea, select');
-  return field !== null || target.isContentEditable;
-}
+/** The keys that controls answer to themselves while they have the focus. */
+const OWN_KEYS: readonly (readonly [controls: string, keys: readonly string[]])[] = [
+  ['button, a, [role=button]', ['Enter']],
+  ['[role=tab]', ['Enter', 'ArrowLeft', 'ArrowRight']],
+  ['[role=combobox]', ['Enter', ...ARROWS]],
+  ['input[type=range], [role=slider]', [...ARROWS, 'Home', 'End', 'PageUp', 'PageDown']],
+];
 
 /** Whether the control that has the focus answers to this key itself. */
-function isTakenByControl(event: KeyboardEvent): boolean {
-  const { target } = event;
-  if (!(target instanceof HTMLElement) || event.ctrlKey || event.metaKey || event.altKey)
-    return false;
+function isTakenByControl({ target, key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
+  if (!(target instanceof HTMLElement) || ctrlKey || metaKey || altKey) return false;
   // A list whose keys are commands says so: arrows in it are heard, not only seen.
   if (target.closest('[data-command-keys]')) return false;
-  if (target.closest('[role=menu], [role=listbox], [role=dialog]')) return true;
-  const control = target.closest(
-    'button, a, input, [role=slider], [role=button], [role=combobox], [role=tab]',
-  );
-  return control !== null && CONTROL_KEYS.has(event.key);
+  return OWN_KEYS.some(([controls, keys]) => target.matches(controls) && keys.includes(key));
 }

@@ -10,9 +10,10 @@ import { matchSorter } from 'match-sorter';
 import { ACTS, isAvailable, keysOf, type Act } from '@/state/acts';
 import { closeDialog } from '@/state/dialogs/dialogs';
 import { platform } from '@/state/platform';
-import { showPattern } from '@/state/shape/shape';
+import { addStrand, showPattern } from '@/state/shape/shape';
+import { goalsOf } from '@/state/transport/goingTo';
 import { goToStage } from '@/state/routes';
-import { useWorkbench } from '@/state/store';
+import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
 
 /** Finds any command by its name, and any pattern of the song. */
 export function Palette() {
@@ -36,9 +37,35 @@ function actsLike(acts: readonly Act[], query: string): readonly Act[] {
   const words = query.trim().split(/\s+/).filter(Boolean);
   // The last word sorts last, so that the first one counts most.
   return words.reduceRight<readonly Act[]>(
-    (left, word) => matchSorter(left, word, { keys: ['name'], baseSort: () => 0 }),
+    (left, word) => matchSorter(left, word, { keys: ['name', 'also'], baseSort: () => 0 }),
     acts,
   );
+}
+
+/** Where the words lead to in the song or the pattern: a bar's number, or a section's name. */
+function goalActs(query: string): Act[] {
+  return goalsOf(query).map(({ name, go }, i) => ({
+    id: `goal-${i}`,
+    name: `go to ${name}`,
+    group: 'go',
+    run: go,
+  }));
+}
+
+/** In Shape, the kit pieces that have no row yet. */
+function rowsToAdd(state: Workbench): Act[] {
+  const shown = state.stage === 'shape' ? shownPattern(state) : undefined;
+  if (!shown) return [];
+  const there = new Set(shown.strands.map(({ piece }) => piece));
+  return state
+    .history!.song.kit.pieces.filter(({ id }) => !there.has(id))
+    .map(({ id, name }) => ({
+      id: `row-${id}`,
+      name: `add a row: ${name.toLowerCase()}`,
+      also: 'kit piece strand drum',
+      group: 'shape',
+      run: () => addStrand(id),
+    }));
 }
 
 function PaletteBody() {
@@ -55,9 +82,10 @@ function PaletteBody() {
         goToStage('shape');
       },
     }));
-    return [...ACTS.filter((a) => a.id !== 'palette' && isAvailable(a, state)), ...patterns];
+    const acts = ACTS.filter((a) => a.id !== 'palette' && isAvailable(a, state));
+    return [...acts, ...patterns, ...rowsToAdd(state)];
   }, []);
-  const found = useMemo(() => actsLike(rows, query), [rows, query]);
+  const found = useMemo(() => [...goalActs(query), ...actsLike(rows, query)], [rows, query]);
   const chosen = Math.min(at, found.length - 1);
 
   const run = (act: Act | undefined) => {

@@ -55,7 +55,12 @@ export function SongFrame({
       >
         <Header />
         <Banner />
-        <Box component="main" sx={{ minHeight: 0, overflow: 'hidden' }}>
+        <Box
+          component="main"
+          data-work
+          tabIndex={-1}
+          sx={{ minHeight: 0, overflow: 'hidden', '&:focus': { outline: 'none' } }}
+        >
           <StageBoundary key={stage} name={stage}>
             {stages[stage]}
           </StageBoundary>

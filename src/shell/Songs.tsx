@@ -45,7 +45,12 @@ export function Songs() {
   const run = (id: string) => findAct(id)!.run();
   return (
     <Box sx={{ height: '100%', overflowY: 'auto' }}>
-      <Box component="main" sx={{ maxWidth: 1040, mx: 'auto', px: 3, py: 4 }}>
+      <Box
+        component="main"
+        data-work
+        tabIndex={-1}
+        sx={{ maxWidth: 1040, mx: 'auto', px: 3, py: 4, '&:focus': { outline: 'none' } }}
+      >
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mb: 0.5 }}>
           <Logo size={32} />
           <Typography variant="h1" sx={{ flex: 1 }}>

@@ -5,14 +5,18 @@ import StopIcon from '@mui/icons-material/Stop';
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import IconButton from '@mui/material/IconButton';
+import InputBase from '@mui/material/InputBase';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { positionAt } from '@/core/weave';
+import { useDraft } from '@/look/useDraft';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
+import { notify } from '@/state/notices/notices';
 import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
+import { goalsOf } from '@/state/transport/goingTo';
 import {
   heardLoop,
   heardSong,
@@ -98,8 +102,51 @@ function Switch(props: { on: boolean; label: string; action: string; onPress: ()
   );
 }
 
-/** Bar, beat and hundredths of a beat, written straight to the page every frame. */
+/** Bar, beat and hundredths of a beat. Pressed, it takes where to go: a bar, a beat of it, or a section. */
 function Position() {
+  const [open, setOpen] = useState(false);
+  const go = (words: string) => {
+    const [goal] = goalsOf(words);
+    if (goal) goal.go();
+    else notify(`There is no “${words}” to go to. Type a bar, as 25 or 25.3, or a section.`);
+  };
+  const { field } = useDraft('', go, () => setOpen(false));
+  if (open) {
+    return (
+      <InputBase
+        autoFocus
+        {...field}
+        placeholder="bar or section"
+        onBlur={() => {
+          field.onBlur();
+          setOpen(false);
+        }}
+        inputProps={{ 'aria-label': 'where to go' }}
+        sx={{
+          fontSize: 14,
+          height: 24,
+          '& input': { p: 0 },
+          borderBottom: '1px solid var(--accent)',
+        }}
+      />
+    );
+  }
+  return (
+    <Box sx={{ position: 'relative' }}>
+      <Running />
+      <Tooltip title={`go to a bar or a section (${keyOf('position')})`}>
+        <ButtonBase
+          aria-label="go to a bar or a section"
+          onClick={() => setOpen(true)}
+          sx={{ position: 'absolute', inset: 0 }}
+        />
+      </Tooltip>
+    </Box>
+  );
+}
+
+/** Where it is now, written straight to the page every frame. */
+function Running() {
   const text = useRef<HTMLDivElement>(null);
   useEveryFrame(() => {
     const state = useWorkbench.getState();

@@ -1,3 +1,4 @@
+import { leaveTrying } from './session/edit';
 import { STAGES, useWorkbench, type Stage } from './store';
 import { audition, setHear } from './transport/transport';
 
@@ -57,6 +58,7 @@ export function isStage(value: string): value is Stage {
 /** Says which stage is on screen. What is heard follows, unless something plays already. */
 export function enterStage(stage: Stage): void {
   const { playing, stage: before } = useWorkbench.getState();
+  if (stage !== before) leaveTrying();
   useWorkbench.setState({ stage });
   if (stage !== 'gather' && before === 'gather') audition(undefined);
   if (!playing) setHear(stage === 'shape' ? 'pattern' : 'song');

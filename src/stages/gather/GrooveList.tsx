@@ -142,6 +142,7 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
         tabIndex={0}
         aria-label="grooves"
         data-command-keys
+        data-work
         aria-activedescendant={at >= 0 ? `groove-${at}` : undefined}
       >
         {list.length === 0 && state.status === 'ready' && (

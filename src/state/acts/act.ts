@@ -18,6 +18,8 @@ export type ActGroup = keyof typeof ACT_GROUPS;
 export interface Act {
   id: string;
   name: string;
+  /** Other words that it is looked for by. */
+  also?: string;
   group: ActGroup;
   /** Keys in the form `mod+shift+z`; `mod` is Ctrl, or Cmd on a Mac. Several are alternatives. */
   keys?: readonly string[];
@@ -25,6 +27,8 @@ export interface Act {
   menu?: { of: Menu; letter: string; words: string };
   /** Only on this stage. */
   stage?: Stage;
+  /** The browser goes on with its keys: it copies or pastes, which the page hears of then. */
+  passes?: true;
   /** Only while a song is open. */
   needsSong?: true;
   run: () => void;

@@ -16,6 +16,7 @@ const repeated = (values: readonly string[]) =>
 const [song] = demoSongs();
 const press = (code: string, held: Partial<Record<'ctrl' | 'alt' | 'shift', true>> = {}) => ({
   code,
+  key: code.replace(/^(Key|Digit)/, ''),
   ctrl: false,
   meta: false,
   alt: false,
@@ -66,7 +67,20 @@ describe('a key', () => {
     expect(actForKey(press('Space'), useWorkbench.getState())?.id).toBe('play');
   });
 
-  test('is the physical one, with all that is held, in any order', () => {
+  test('is the letter that is written on it; where that is no Latin one, its usual place', () => {
+    openBench(song, { stage: 'shape' });
+    const id = (code: string, key: string, held = {}) =>
+      actForKey({ ...press(code, held), key }, useWorkbench.getState())?.id;
+    // The two are changed on a German keyboard.
+    expect(id('KeyY', 'z', { ctrl: true })).toBe('undo');
+    expect(id('KeyZ', 'y', { ctrl: true })).toBe('redo');
+    expect(id('KeyY', 'Z', { ctrl: true, shift: true })).toBe('redo');
+    expect(id('KeyZ', 'я', { ctrl: true })).toBe('undo');
+    expect([id('NumpadAdd', '+'), id('NumpadSubtract', '-')]).toEqual(['zoom-in', 'zoom-out']);
+    expect(id('Numpad9', '9')).toBe('strike-9');
+  });
+
+  test('is the physical one where it is no letter, with all that is held, in any order', () => {
     openBench(song, { stage: 'shape' });
     const id = (...key: Parameters<typeof press>) =>
       actForKey(press(...key), useWorkbench.getState())?.id;

@@ -6,6 +6,8 @@ import type { Act } from './act';
 export interface KeyPress {
   /** The physical key: capitals and shifted signs differ between keyboards, it does not. */
   code: string;
+  /** What is written on it, on this keyboard. */
+  key: string;
   ctrl: boolean;
   meta: boolean;
   alt: boolean;
@@ -20,12 +22,19 @@ const NAMES: Readonly<Record<string, string>> = {
   ArrowUp: 'up',
   ArrowDown: 'down',
   NumpadEnter: 'enter',
+  NumpadAdd: 'equal',
+  NumpadSubtract: 'minus',
   Esc: 'escape',
 };
 
-/** The name of a key as acts have it: `mod+shift+z`. */
-export function comboOf({ code, ctrl, meta, alt, shift }: KeyPress): string {
-  const plain = NAMES[code] ?? code.replace(/^(Key|Digit)/, '').toLowerCase();
+/**
+ * The name of a key as acts have it: `mod+shift+z`. Letters are those that are written on the keys; where
+ * these are not Latin ones, those of the places where they usually are.
+ */
+export function comboOf({ code, key, ctrl, meta, alt, shift }: KeyPress): string {
+  const letter = /^[a-z]$/i.test(key) ? key.toLowerCase() : undefined;
+  const plain =
+    letter ?? NAMES[code] ?? code.replace(/^(Key|Digit|Numpad(?=\d))/, '').toLowerCase();
   const held = [(ctrl || meta) && 'mod', alt && 'alt', shift && 'shift'].filter(Boolean);
   return [...held, plain].join('+');
 }

@@ -1,6 +1,7 @@
 import { redo, undo } from '../session/edit';
 import * as routes from '../routes';
 import { STAGES, type Stage } from '../store';
+import { jump } from '../transport/goingTo';
 import * as transport from '../transport/transport';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
@@ -22,6 +23,22 @@ function clearLoops(): void {
   transport.setPatternLoop(undefined);
 }
 
+/** Steps of a beat and of a bar: of the cursor in Shape, elsewhere of where it plays. */
+const JUMPS = (['beat', 'bar'] as const).flatMap((unit) =>
+  ([-1, 1] as const).map((by): Act => {
+    const held = unit === 'bar' ? 'mod+shift' : 'mod';
+    return {
+      ...song,
+      id: `${unit}-${by < 0 ? 'back' : 'on'}`,
+      name: `one ${unit} ${by < 0 ? 'back' : 'on'}`,
+      also: 'jump go to position cursor',
+      group: 'play',
+      keys: [`${held}+${by < 0 ? 'left' : 'right'}`],
+      run: () => jump(by, unit),
+    };
+  }),
+);
+
 /** Playing, undoing, and going places. */
 export const EVERYWHERE: readonly Act[] = [
   {
@@ -40,6 +57,16 @@ export const EVERYWHERE: readonly Act[] = [
     keys: ['home'],
     run: transport.toStart,
   },
+  ...JUMPS,
+  {
+    ...song,
+    id: 'position',
+    name: 'go to a bar or a section …',
+    also: 'position jump number locate',
+    group: 'play',
+    keys: ['mod+g'],
+    run: () => platform.reachField('go to a bar'),
+  },
   {
     ...song,
     id: 'hear',
@@ -52,6 +79,7 @@ export const EVERYWHERE: readonly Act[] = [
     ...song,
     id: 'click',
     name: 'click on or off',
+    also: 'metronome',
     group: 'play',
     keys: ['c'],
     run: transport.toggleClick,
@@ -73,6 +101,13 @@ export const EVERYWHERE: readonly Act[] = [
     run: clearLoops,
   },
 
+  {
+    id: 'scheme',
+    name: 'light or dark …',
+    also: 'scheme theme colours linen indigo',
+    group: 'edit',
+    run: () => platform.reachField('light or dark'),
+  },
   { ...song, id: 'undo', name: 'undo', group: 'edit', keys: ['mod+z'], run: undo },
   { ...song, id: 'redo', name: 'redo', group: 'edit', keys: ['mod+shift+z', 'mod+y'], run: redo },
   {
@@ -86,6 +121,7 @@ export const EVERYWHERE: readonly Act[] = [
     ...song,
     id: 'tempo',
     name: 'tempo',
+    also: 'bpm speed beats per minute faster slower',
     group: 'edit',
     run: () => platform.reachField('tempo: '),
   },
@@ -99,6 +135,7 @@ export const EVERYWHERE: readonly Act[] = [
   {
     id: 'keys',
     name: 'list of keys',
+    also: 'shortcuts help',
     group: 'edit',
     keys: ['shift+slash', 'f1'],
     run: () => openDialog('keys'),

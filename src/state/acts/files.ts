@@ -30,6 +30,7 @@ export const FILE_ACTS: readonly Act[] = [
     ...song,
     id: 'guides',
     name: 'guides: a bass line to play against',
+    also: 'melody reference riff',
     group: 'files',
     keys: ['alt+g'],
     run: () => openDialog('guides'),
@@ -37,6 +38,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     id: 'import',
     name: 'open a file: MIDI, a song or a backup',
+    also: 'import load',
     group: 'files',
     keys: ['mod+o'],
     run: () => platform.chooseFile(),
@@ -45,6 +47,7 @@ export const FILE_ACTS: readonly Act[] = [
     ...song,
     id: 'export',
     name: 'export MIDI',
+    also: 'save write file deliver',
     group: 'files',
     keys: ['mod+e'],
     run: () => routes.goToStage('deliver'),
@@ -78,6 +81,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     id: 'bin',
     name: 'the bin: deleted songs',
+    also: 'trash recover restore',
     group: 'files',
     run: () => openDialog('bin'),
   },

@@ -14,6 +14,9 @@ const stars = (count: number): Act => ({
   run: () => gather.starChosen(count),
 });
 
+/** The filters that the palette reaches, by what their fields are called. */
+const FILTERS = ['family', 'kind', 'meter', 'uses', 'has no', 'resolution', 'stars'];
+
 /** What is done in Gather, all with single keys: a hundred candidates take minutes. */
 export const GATHER_ACTS: readonly Act[] = [
   {
@@ -69,14 +72,16 @@ export const GATHER_ACTS: readonly Act[] = [
   {
     ...here,
     id: 'note-groove',
-    name: 'write a note on it',
+    name: 'write a note on the groove',
+    also: 'remark comment it',
     keys: ['o'],
     run: () => focus('note on the groove'),
   },
   {
     ...here,
     id: 'rename-groove',
-    name: 'rename it',
+    name: 'rename the groove',
+    also: 'name it',
     keys: ['r'],
     run: () => focus('name of the groove'),
   },
@@ -119,9 +124,17 @@ export const GATHER_ACTS: readonly Act[] = [
     ...here,
     id: 'search',
     name: 'search the library',
+    also: 'find filter',
     keys: ['slash', 'mod+f'],
     run: () => focus('search the library'),
   },
+  ...FILTERS.map((label): Act => ({
+    ...here,
+    id: `filter-${label}`,
+    name: `filter by ${label} …`,
+    also: 'only grooves',
+    run: () => platform.reachField(label),
+  })),
   {
     ...here,
     id: 'clear-filter',

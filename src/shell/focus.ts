@@ -1,0 +1,89 @@
+import { platform } from '@/state/platform';
+import { useWorkbench } from '@/state/store';
+
+/** What is worked at on the screen that is shown, and takes the keys of its stage. */
+function workElement(): HTMLElement | undefined {
+  const marked = [...document.querySelectorAll<HTMLElement>('[data-work]')];
+  // The innermost one: a stage may have something that takes more of its keys than the stage itself.
+  return marked.findLast((element) => element.getClientRects().length > 0);
+}
+
+/** Puts the focus where the work is. */
+export function focusWork(): void {
+  workElement()?.focus({ preventScroll: true });
+}
+
+/** A text that is written into: keys are letters there, not commands. */
+const TEXT = 'input:not([type=range], [type=checkbox], [type=radio]), textarea, select';
+
+export function isWrittenInto(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || target.matches(TEXT));
+}
+
+/** What has keys of its own as long as it is open. */
+const IN_FRONT = '[role=dialog], [role=menu], [role=listbox]:not([data-command-keys])';
+
+export function isInFront(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && target.closest(IN_FRONT) !== null;
+}
+
+const PRESSED = 'button, a[href], [role=button], [role=tab]';
+const MOVED = '[role=slider], .MuiSlider-root, label, [role=combobox], [role=option]';
+
+/**
+ * Keeps the focus where the work is: what is pressed with the mouse does not take it, a slider gives it
+ * back when it is let go, a field on Enter and Escape, and what goes away leaves it there.
+ * @returns a function that ends it
+ */
+export function keepFocusAtWork(): () => void {
+  const onMouseDown = (event: MouseEvent) => {
+    const { target } = event;
+    if (!(target instanceof HTMLElement) || isInFront(target) || isWrittenInto(target)) return;
+    if (target.closest(MOVED) || !target.closest(PRESSED)) return;
+    // What is written in a field is kept when the field is left.
+    const { activeElement } = document;
+    if (isWrittenInto(activeElement)) (activeElement as HTMLElement).blur();
+    event.preventDefault();
+  };
+  const onPointerUp = ({ target }: PointerEvent) => {
+    if (!(target instanceof HTMLElement) || isInFront(target)) return;
+    const { activeElement } = document;
+    platform.afterFrame(() => {
+      // A field that was pressed, or that the press opened, is written into now.
+      if (isWrittenInto(document.activeElement)) return;
+      if (activeElement?.matches('input[type=range], [role=slider], input[type=checkbox]')) {
+        if (document.activeElement === activeElement) focusWork();
+      }
+      backIfLost();
+    });
+  };
+  const onKeyDown = ({ key, target }: KeyboardEvent) => {
+    if (key !== 'Enter' && key !== 'Escape') return;
+    if (!isWrittenInto(target) || isInFront(target)) return;
+    if (key === 'Enter' && (target as HTMLElement).matches('textarea')) return;
+    platform.afterFrame(() => {
+      if (document.activeElement === target) focusWork();
+      backIfLost();
+    });
+  };
+  const look = () => platform.afterFrame(backIfLost);
+  document.addEventListener('mousedown', onMouseDown, true);
+  document.addEventListener('pointerup', onPointerUp, true);
+  document.addEventListener('keydown', onKeyDown, true);
+  document.addEventListener('focusout', look);
+  const end = useWorkbench.subscribe(look);
+  return () => {
+    end();
+    document.removeEventListener('mousedown', onMouseDown, true);
+    document.removeEventListener('pointerup', onPointerUp, true);
+    document.removeEventListener('keydown', onKeyDown, true);
+    document.removeEventListener('focusout', look);
+  };
+}
+
+/** What had the focus is gone: the work has it then. */
+function backIfLost(): void {
+  const { activeElement } = document;
+  const lost = !activeElement || activeElement === document.body;
+  if (lost && !document.querySelector('.MuiModal-root')) focusWork();
+}
