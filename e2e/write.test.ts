@@ -2,6 +2,7 @@ import type { Page } from 'puppeteer-core';
 import {
   changing,
   drag,
+  drawn,
   eventually,
   goTo,
   hitsOf,
@@ -43,6 +44,9 @@ async function startOf(row: number): Promise<void> {
   await keys(page, 'Escape', ...up, ...left, ...Array<string>(row).fill('ArrowDown'));
 }
 
+const seesNoSelection = () =>
+  page.waitForFunction(() => !document.body.innerText.includes('selected'));
+
 describe('writing a beat with the mouse', () => {
   test('a press places a hit as loud as it is high', async () => {
     await press(page, await stepPoint(page, 'kick', 0, 100));
@@ -70,7 +74,7 @@ describe('writing a beat with the mouse', () => {
     expect(await velocities(page, 'snare')).toEqual(painted);
   });
 
-  test('a stem is dragged to another velocity, a sideways stroke erases, a press removes', async () => {
+  test('a stem is dragged to another velocity or step without loss; the right button erases in its row', async () => {
     await press(page, await stepPoint(page, 'kick', 0, 100));
     await paintRoll();
     const [before] = await velocities(page, 'kick');
@@ -79,15 +83,67 @@ describe('writing a beat with the mouse', () => {
     const [after] = await velocities(page, 'kick');
     expect(after).toBeLessThan(before - 15);
 
-    const first = await stepPoint(page, 'snare', 8 * STEP, 60);
-    const fourth = await stepPoint(page, 'snare', 11 * STEP, 60);
-    await drag(page, [first, fourth]);
-    expect(await hitsOf(page, 'snare')).toHaveLength(4);
+    // From its step over two others to a free one: all are there afterwards.
+    await drag(page, [
+      await stepPoint(page, 'snare', 8 * STEP, 60),
+      await stepPoint(page, 'snare', 6 * STEP, 60),
+    ]);
+    const moved = await hitsOf(page, 'snare');
+    expect(moved).toHaveLength(8);
+    expect(moved[0]).toContain('bar 1 beat 2, step 3');
 
     const last = await stepPoint(page, 'snare', 12 * STEP, 60);
-    await drag(page, [last, { ...last, x: last.x + 2 }], 'right');
+    const kick = await stepPoint(page, 'kick', 0, 60);
+    await drag(page, [last, { ...last, x: last.x + 2 }, { x: last.x, y: kick.y }, kick], 'right');
     await press(page, await stepPoint(page, 'snare', 13 * STEP, 60));
-    expect(await hitsOf(page, 'snare')).toHaveLength(2);
+    expect(await hitsOf(page, 'kick')).toHaveLength(1);
+    expect((await hitsOf(page, 'snare')).join()).not.toMatch(/beat 4(, step 2)?, velocity/);
+  });
+
+  test('Escape takes back the stroke that is going on', async () => {
+    await press(page, await stepPoint(page, 'kick', 0, 100));
+    const at = await stepPoint(page, 'kick', 0, 90);
+    const before = await hitsOf(page, 'kick');
+    await page.mouse.move(at.x, at.y);
+    await page.mouse.down();
+    await page.mouse.move(at.x, at.y + 30, { steps: 4 });
+    await eventually(
+      () => hitsOf(page, 'kick'),
+      (now) => expect(now).not.toEqual(before),
+    );
+    await keys(page, 'Escape');
+    await page.mouse.move(at.x, at.y + 50, { steps: 2 });
+    await page.mouse.up();
+    await drawn(page);
+    expect(await hitsOf(page, 'kick')).toEqual(before);
+  });
+
+  test('a selection is dragged to another row; with one, pressing empty paper only deselects', async () => {
+    for (const step of [0, 1]) await press(page, await stepPoint(page, 'snare', step * STEP, 100));
+    await page.focus('[role=grid]');
+    await keys(page, 'Control+a');
+    const from = await stepPoint(page, 'snare', 0, 60);
+    await changing(page, async () => drag(page, [from, await stepPoint(page, 'kick', 0, 60)]));
+    expect([await hitsOf(page, 'snare'), await hitsOf(page, 'kick')].map((h) => h.length)).toEqual([
+      0, 2,
+    ]);
+    await press(page, await stepPoint(page, 'kick', 8 * STEP, 60));
+    await seesNoSelection();
+    expect(await hitsOf(page, 'kick')).toHaveLength(2);
+    await press(page, await stepPoint(page, 'kick', 8 * STEP, 60));
+    expect(await hitsOf(page, 'kick')).toHaveLength(3);
+  });
+
+  test('after undo, what is gone is not selected any more', async () => {
+    await press(page, await stepPoint(page, 'snare', 0, 100));
+    await page.focus('[role=grid]');
+    await keys(page, 'Control+a');
+    await seesText(page, '1 hit selected');
+    await changing(page, () => keys(page, 'Control+z'));
+    await seesNoSelection();
+    await changing(page, () => keys(page, 'Enter'));
+    await changing(page, () => keys(page, 'Delete'));
+    expect(await hitsOf(page, 'snare')).toEqual([]);
   });
 
   test('a frame selects; the selection is copied, moved and duplicated', async () => {
@@ -101,7 +157,7 @@ describe('writing a beat with the mouse', () => {
     await changing(page, () => keys(page, 'Alt+ArrowLeft'));
     await seesText(page, 'bar 1 beat 4, step 2 to bar 1 beat 4, step 3');
     await keys(page, 'Control+c', 'Escape');
-    await press(page, await stepPoint(page, 'snare', 0));
+    await press(page, await stepPoint(page, 'snare', 4 * STEP));
     await changing(page, () => keys(page, 'Control+z'));
     await changing(page, () => keys(page, 'Control+v'));
     expect(await hitsOf(page, 'snare')).toHaveLength(4);

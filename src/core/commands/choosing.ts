@@ -129,8 +129,17 @@ const ALL = {
           ['cycles', 'hits with a cycle'],
         ],
       }),
+      how: ask(choice(['instead', 'besides']), 'selected', 'instead', {
+        options: [
+          ['instead', 'instead of the selection'],
+          ['besides', 'besides the selection'],
+        ],
+      }),
     },
-    ({ pattern, song }, { piece, articulation, beat, every, low, high, off, figures }) => {
+    (
+      { pattern, song, ids },
+      { piece, articulation, beat, every, low, high, off, figures, how },
+    ) => {
       const some = <T extends string>(value: T | 'any') => (value === 'any' ? undefined : value);
       const wanted: Description = {
         ...(piece !== 'any' && { pieces: [piece] }),
@@ -141,7 +150,8 @@ const ALL = {
         ...(off > 0 && { offBy: pushOfMs(off, song.bpm) }),
         figures: some(figures) as Description['figures'],
       };
-      return describedHits(pattern, wanted);
+      const found = describedHits(pattern, wanted);
+      return how === 'besides' ? [...new Set([...ids, ...found])] : found;
     },
     'select by description …',
     'd',

@@ -4,7 +4,7 @@ import { barTicks } from '../time';
 import { readFamily } from './family';
 import { grooveOfPattern } from './groove';
 
-const FOLDER = 'library';
+const FOLDER = 'public/library';
 const families = readdirSync(FOLDER)
   .filter((file) => file.endsWith('.tab'))
   .map((file) => {

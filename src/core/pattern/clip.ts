@@ -8,6 +8,8 @@ export interface Clip {
   hits: StrandHit[];
   /** From the first hit's step to the end of the last one's. */
   length: Ticks;
+  /** How far into its bar the first hit's step lies. */
+  inBar?: Ticks;
 }
 
 /** Takes the chosen hits as a clip; undefined when nothing is chosen. */
@@ -21,6 +23,7 @@ export function clipOf(pattern: Pattern, ids: ReadonlySet<string>): Clip | undef
   return {
     hits: chosen.map(({ piece, hit }) => ({ piece, hit: { ...hit, at: hit.at - from } })),
     length: (Math.floor((last - from) / step) + 1) * step,
+    inBar: from % barTicks(pattern.meter),
   };
 }
 

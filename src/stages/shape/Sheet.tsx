@@ -15,7 +15,7 @@ import type { Hit, Pattern } from '@/core';
 import { placedGuides } from '@/core/guide';
 import { pieceOf } from '@/core/model';
 import { bpmAt, firstStartOf, patternTickAt, silentRows } from '@/core/weave';
-import { barTicks, beatTicks, type Ticks } from '@/core/time';
+import { barTicks, pulseTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
 import { useAfterPaint } from '@/look/useAfterPaint';
@@ -166,7 +166,7 @@ const Ruler = memo(function Ruler({ pattern, geometry }: { pattern: Pattern; geo
   const loop = useWorkbench((state) => state.patternLoop);
   const start = useRef<number>(undefined);
   const bar = barTicks(pattern.meter);
-  const beat = beatTicks(pattern.meter);
+  const beat = pulseTicks(pattern.meter);
   const beats = Math.ceil(pattern.length / beat);
   const wide = geometry.scale * beat > 20;
   const everyBar = Math.max(1, 2 ** Math.ceil(Math.log2(26 / (geometry.scale * bar))));
@@ -253,7 +253,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const soloed = useWorkbench((state) => state.soloed);
   const tokens = useTokens();
   const selected = useMemo(() => new Set(selection), [selection]);
-  const { frame, handlers } = useStrokes(pattern, geometry);
+  const { frame, handlers } = useStrokes(pattern, geometry, scroller);
   useCursorInView(scroller, geometry, cursor);
   const { length, meter, step } = pattern;
   const bar = barTicks(meter);
@@ -292,6 +292,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       className={styles.body}
       style={{ width: geometry.width, height: geometry.height }}
       role="grid"
+      data-work
       tabIndex={0}
       aria-label={`${pattern.name}, steps by strands`}
       aria-rowcount={geometry.rows.length}

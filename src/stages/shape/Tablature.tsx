@@ -13,7 +13,7 @@ import { readTab, writeTab } from '@/core';
 import { barsOf, hitCount } from '@/core/pattern';
 import { keepFromPasting } from '@/state/acts';
 import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
-import { addPatternOf } from '@/state/shape/shape';
+import { addPatternOf, copiedHits } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { notify } from '@/state/notices/notices';
 
@@ -25,16 +25,34 @@ export function Tablature() {
   const open = useWorkbench((state) => state.dialog === 'tablature');
   const [pasted, setPasted] = useState<string>();
   useEffect(() => {
+    const isInText = ({ target }: ClipboardEvent) =>
+      (target as HTMLElement).closest?.('input:not([type=range]), textarea, [role=dialog]') !==
+      null;
+    /** Hits that are copied lie on the browser's clipboard as text: what was copied last is pasted. */
+    let copied: string | undefined;
+    const onCopy = (event: ClipboardEvent) => {
+      const hits = isInText(event) ? undefined : copiedHits();
+      if (!hits) return;
+      copied = writeTab(hits).text;
+      event.clipboardData?.setData('text/plain', copied);
+      event.preventDefault();
+    };
     const onPaste = (event: ClipboardEvent) => {
       const text = event.clipboardData?.getData('text/plain') ?? '';
-      const field = (event.target as HTMLElement).closest?.('input, textarea');
-      if (field || !LOOKS_LIKE_TAB.test(text)) return;
+      if (isInText(event) || text === copied || !LOOKS_LIKE_TAB.test(text)) return;
       keepFromPasting();
       setPasted(text);
       openDialog('tablature');
     };
-    document.addEventListener('paste', onPaste);
-    return () => document.removeEventListener('paste', onPaste);
+    const listeners = { copy: onCopy, cut: onCopy, paste: onPaste };
+    for (const [name, listener] of Object.entries(listeners)) {
+      document.addEventListener(name as 'copy', listener);
+    }
+    return () => {
+      for (const [name, listener] of Object.entries(listeners)) {
+        document.removeEventListener(name as 'copy', listener);
+      }
+    };
   }, []);
   const close = () => {
     setPasted(undefined);

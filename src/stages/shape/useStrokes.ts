@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid';
-import { useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { findStrand, type Command, type Hit, type Pattern } from '@/core';
 import {
   boundShift,
@@ -43,9 +43,9 @@ type Stroke = { before: Pattern; from: Point } & (
       struck: Set<Ticks>;
     }
   | { kind: 'press'; row: RowPlace; hit: Hit; copy: boolean }
-  | { kind: 'velocity'; row: RowPlace; ids: string[] }
+  | { kind: 'velocity'; row: RowPlace; ids: string[]; selected: boolean; seed?: string }
   | { kind: 'move'; row: RowPlace; ids: string[]; seed?: string }
-  | { kind: 'erase'; ids: Set<string>; last: Point }
+  | { kind: 'erase'; row: RowPlace; ids: Set<string>; last: Point }
   | {
       kind: 'line';
       row: RowPlace;
@@ -55,31 +55,94 @@ type Stroke = { before: Pattern; from: Point } & (
       drawn?: true;
       seed: string;
     }
-  | { kind: 'lane'; row: RowPlace; id: LaneId; last: Point; values: Map<string, number> }
-  | { kind: 'frame' }
+  | {
+      kind: 'lane';
+      row: RowPlace;
+      id: LaneId;
+      how: 'draw' | 'line' | 'rest';
+      last: Point;
+      values: Map<string, number>;
+    }
+  /** What was selected before stays selected. */
+  | { kind: 'frame'; besides: readonly string[] }
+  /** Nothing but what the press itself did. */
+  | { kind: 'nothing' }
 );
 
 /** Pointer travel that turns a press into a drag. */
 const SLOP = 4;
 /** A press this near to a stem takes hold of it. */
 const REACH = 8;
+/** So far beyond its row, in heights of it, a selection goes to other rows instead of being louder. */
+const BEYOND = 0.6;
+/** This near to an edge of what is seen, in pixels, a stroke makes the sheet scroll. */
+const EDGE = 28;
 
 /**
- * All that the pointer does on the sheet. Press an empty step: place and paint. Press a hit:
- * remove it, drag it up or down, or erase sideways; a selected hit moves the selection instead.
+ * All that the pointer does on the sheet. Press an empty step: place and paint; with a selection, only
+ * select nothing. Press a hit: remove it, or drag it up and down to another velocity and sideways to
+ * another step; a selected hit takes the selection along, also to other rows. The right button erases,
+ * Shift draws a frame, Ctrl a line, and Escape takes back the stroke that is going on.
  */
-export function useStrokes(pattern: Pattern, geometry: Geometry) {
+export function useStrokes(
+  pattern: Pattern,
+  geometry: Geometry,
+  scroller: RefObject<HTMLElement | null>,
+) {
   const stroke = useRef<Stroke>(undefined);
   const [frame, setFrame] = useState<Frame>();
+  const sheet = useRef<HTMLElement>(null);
+  /** Where the pointer is on the screen: the sheet may scroll under it. */
+  const pointer = useRef<Point>({ x: 0, y: 0 });
+  const pressedAt = useRef<Point>({ x: 0, y: 0 });
 
-  const pointOf = (event: PointerEvent<HTMLElement>): Point => {
-    const { left, top } = event.currentTarget.getBoundingClientRect();
-    return { x: event.clientX - left, y: event.clientY - top };
+  const pointNow = (): Point => {
+    const { left, top } = sheet.current!.getBoundingClientRect();
+    return { x: pointer.current.x - left, y: pointer.current.y - top };
   };
+  const pointOf = (event: PointerEvent<HTMLElement>): Point => {
+    sheet.current = event.currentTarget;
+    pointer.current = { x: event.clientX, y: event.clientY };
+    return pointNow();
+  };
+
+  const cancel = () => {
+    stroke.current = undefined;
+    setFrame(undefined);
+    cancelGesture();
+  };
+  const latest = useRef({ cancel, follow: () => {} });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || !stroke.current) return;
+      event.preventDefault();
+      event.stopPropagation();
+      latest.current.cancel();
+    };
+    let frame = requestAnimationFrame(function scroll() {
+      frame = requestAnimationFrame(scroll);
+      const view = scroller.current;
+      if (!view || !stroke.current || stroke.current.kind === 'press') return;
+      const { kind } = stroke.current;
+      const by = beyondEdges(view.getBoundingClientRect(), pointer.current, pressedAt.current);
+      if (kind !== 'move' && kind !== 'frame') by.y = 0;
+      if (kind === 'velocity') by.x = 0;
+      if (by.x === 0 && by.y === 0) return;
+      const { scrollLeft, scrollTop } = view;
+      view.scrollBy(by.x, by.y);
+      if (view.scrollLeft !== scrollLeft || view.scrollTop !== scrollTop) latest.current.follow();
+    });
+    window.addEventListener('keydown', onKeyDown, true);
+    return () => {
+      cancelAnimationFrame(frame);
+      window.removeEventListener('keydown', onKeyDown, true);
+    };
+  }, [scroller]);
 
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (stroke.current || geometry.rows.length === 0) return;
     const from = pointOf(event);
+    pressedAt.current = pointer.current;
     const row = geometry.rowAt(from.y);
     const at = geometry.step(from.x, row);
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -89,25 +152,21 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     setCursor(row.piece, at);
     const { lane } = useWorkbench.getState();
     if (lane && row.lane > 0 && from.y > row.top + row.height) {
-      stroke.current = {
-        kind: 'lane',
-        before,
-        from,
-        row,
-        id: lane.id,
-        last: from,
-        values: new Map(),
-      };
+      const how = event.button === 2 ? 'rest' : event.ctrlKey || event.metaKey ? 'line' : 'draw';
+      const values = new Map<string, number>();
+      stroke.current = { kind: 'lane', before, from, row, id: lane.id, how, last: from, values };
       drawLane(stroke.current, from, geometry);
       return;
     }
     if (event.shiftKey) {
-      stroke.current = { kind: 'frame', before, from };
+      const adds = event.ctrlKey || event.metaKey;
+      const besides = adds ? useWorkbench.getState().selection : [];
+      stroke.current = { kind: 'frame', before, from, besides };
       return;
     }
     const hit = hitNear(before, geometry, row, from);
     if (event.button === 2) {
-      stroke.current = { kind: 'erase', before, from, ids: new Set(), last: from };
+      stroke.current = { kind: 'erase', before, from, row, ids: new Set(), last: from };
       erase(stroke.current, from, from, geometry);
       return;
     }
@@ -123,7 +182,11 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
       stroke.current = { kind: 'press', before, from, row, hit, copy: event.altKey };
       return;
     }
-    clearSelection();
+    if (useWorkbench.getState().selection.length > 0) {
+      clearSelection();
+      stroke.current = { kind: 'nothing', before, from };
+      return;
+    }
     const velocity = geometry.velocity(from.y, row);
     const struck = new Set<Ticks>();
     stroke.current = { kind: 'paint', before, from, row, seed: nanoid(6), points: [], struck };
@@ -131,9 +194,12 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
   };
 
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    if (stroke.current) goOn(pointOf(event));
+  };
+
+  const goOn = (point: Point) => {
     const now = stroke.current;
     if (!now) return;
-    const point = pointOf(event);
     switch (now.kind) {
       case 'paint':
         return paint(now, {
@@ -153,6 +219,10 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
         stroke.current = dragOf(now, point);
         return;
       case 'velocity':
+        if (isBeyond(now, point)) {
+          stroke.current = { ...now, kind: 'move' };
+          return move(stroke.current, point, geometry);
+        }
         return changeVelocity(now, point, geometry);
       case 'move':
         return move(now, point, geometry);
@@ -188,13 +258,34 @@ export function useStrokes(pattern: Pattern, geometry: Geometry) {
     if (now.kind === 'move' && now.seed) select(now.ids.map((id) => `${now.seed}-${id}`));
   };
 
-  const onPointerCancel = () => {
-    stroke.current = undefined;
-    setFrame(undefined);
-    cancelGesture();
-  };
+  useEffect(() => {
+    latest.current = { cancel, follow: () => goOn(pointNow()) };
+  });
 
-  return { frame, handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel } };
+  return {
+    frame,
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: cancel },
+  };
+}
+
+/** How far the sheet scrolls in a frame, for a pointer that came to an edge of what is seen, or beyond. */
+function beyondEdges({ left, right, top, bottom }: DOMRect, to: Point, from: Point): Point {
+  const by = (at: number, began: number, low: number, high: number) => {
+    const pixels =
+      at < low + EDGE && at < began - SLOP
+        ? at - low - EDGE
+        : at > high - EDGE && at > began + SLOP
+          ? at - high + EDGE
+          : 0;
+    return Math.max(-24, Math.min(24, pixels / 2));
+  };
+  return { x: by(to.x, from.x, left, right), y: by(to.y, from.y, top, bottom) };
+}
+
+/** Whether the pointer has left the row of a selection that it drags up or down. */
+function isBeyond({ row, selected }: Stroke & { kind: 'velocity' }, { y }: Point): boolean {
+  const margin = row.height * BEYOND;
+  return selected && (y < row.top - margin || y > row.top + row.height + margin);
 }
 
 /** The hit a press takes hold of: the nearest stem in reach, or what is on the pressed step. */
@@ -249,18 +340,22 @@ function drawLine(stroke: Stroke & { kind: 'line' }, point: Point, geometry: Geo
   preview([command], 'ramp velocity');
 }
 
-/** Draws values of the lane: every hit the pointer passes takes the height it passes at. */
+/**
+ * Draws values of the lane: every hit the pointer passes takes the height it passes at, or that of a line
+ * from where it began, or has no value of its own any more.
+ */
 function drawLane(stroke: Stroke & { kind: 'lane' }, point: Point, geometry: Geometry): void {
-  const { before, row, id, last, values } = stroke;
-  const { limits }: Lane = LANES[id];
-  const [left, right] = [last, point].sort((a, b) => a.x - b.x);
+  const { before, from, row, id, how, last, values } = stroke;
+  const { limits, rest }: Lane = LANES[id];
+  if (how === 'line') values.clear();
+  const [left, right] = [how === 'line' ? from : last, point].sort((a, b) => a.x - b.x);
   for (const hit of findStrand(before, row.piece)?.hits ?? []) {
     const x = geometry.x(hit.at);
     if (x < left.x - REACH || x > right.x + REACH) continue;
     const share =
       right.x === left.x ? 1 : Math.max(0, Math.min(1, (x - left.x) / (right.x - left.x)));
     const height = laneShare(row, left.y + (right.y - left.y) * share);
-    values.set(hit.id, limits[0] + (limits[1] - limits[0]) * height);
+    values.set(hit.id, how === 'rest' ? rest : limits[0] + (limits[1] - limits[0]) * height);
   }
   preview(
     [
@@ -311,12 +406,9 @@ function dragOf(press: Stroke & { kind: 'press' }, point: Point): Stroke {
   const { selection } = useWorkbench.getState();
   const selected = selection.includes(hit.id);
   const ids = selected ? [...selection] : [hit.id];
-  if (dy >= dx) {
-    if (!selected) clearSelection();
-    return { kind: 'velocity', before, from, row, ids };
-  }
-  if (selected) return { kind: 'move', before, from, row, ids, seed: copy ? nanoid(6) : undefined };
-  return { kind: 'erase', before, from, ids: new Set([hit.id]), last: from };
+  if (!selected) clearSelection();
+  const drag = { before, from, row, ids, ...(copy && { seed: nanoid(6) }) };
+  return dy >= dx ? { kind: 'velocity', ...drag, selected } : { kind: 'move', ...drag };
 }
 
 function changeVelocity(
@@ -343,15 +435,14 @@ function move(stroke: Stroke & { kind: 'move' }, point: Point, geometry: Geometr
   preview([command], seed ? 'copy hits' : 'move hits');
 }
 
-/** Erases the hits whose stems the pointer has passed, on the rows it has passed over. */
+/** Erases the hits whose stems the pointer has passed, on the row where it began. */
 function erase(
   stroke: Stroke & { kind: 'erase' },
   from: Point,
   to: Point,
   geometry: Geometry,
 ): void {
-  const { before, ids } = stroke;
-  const row = geometry.rowAt(to.y);
+  const { before, row, ids } = stroke;
   const [left, right] = [from.x, to.x].sort((a, b) => a - b);
   const reach = Math.min(REACH, geometry.stepWidth(row) * 0.45);
   const step = geometry.step(to.x, row);
@@ -364,7 +455,7 @@ function erase(
 }
 
 /** Selects the hits inside the frame from where it was begun to the pointer. */
-function selectWithin(stroke: Stroke, point: Point, geometry: Geometry): Frame {
+function selectWithin(stroke: Stroke & { kind: 'frame' }, point: Point, geometry: Geometry): Frame {
   const { before, from } = stroke;
   const [left, right] = [from.x, point.x].sort((a, b) => a - b);
   const [top, bottom] = [from.y, point.y].sort((a, b) => a - b);
@@ -376,6 +467,6 @@ function selectWithin(stroke: Stroke, point: Point, geometry: Geometry): Frame {
     const x = geometry.x(heardAt(before, hit));
     return x >= left && x <= right && row.top <= bottom && row.top + row.height >= top;
   });
-  select(inside.map(({ hit }) => hit.id));
+  select([...new Set([...stroke.besides, ...inside.map(({ hit }) => hit.id)])]);
   return { left, top, width: right - left, height: bottom - top };
 }

@@ -89,12 +89,23 @@ export function cancelGesture(): void {
   useWorkbench.setState({ tool: undefined });
 }
 
+/** Takes back what is only tried out: the values of an open tool, a change for the turn that is heard. */
+export function leaveTrying(): void {
+  const { gesture, tool, turn } = useWorkbench.getState();
+  if (tool || turn?.heard) cancelGesture();
+  else if (gesture) commitGesture();
+  if (turn?.heard) useWorkbench.setState({ turn: { ...turn, heard: undefined } });
+}
+
 /** The song as it is without what a gesture shows. */
 export function songBefore({ gesture, history } = useWorkbench.getState()): Song | undefined {
   return (gesture?.before ?? history)?.song;
 }
 
 export function undo(): void {
+  // A pass that is being recorded is taken back, and recording goes on.
+  const { gesture, pads } = useWorkbench.getState();
+  if (gesture && pads.recording) return cancelGesture();
   step(undone);
 }
 

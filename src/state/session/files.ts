@@ -161,7 +161,7 @@ export function fileName(name: string, ending: string): string {
 
 /** Saves the open song, or one of its patterns, as a Standard MIDI File. */
 export function saveMidi(options: ExportOptions, name: string): void {
-  const bytes = exportMidi(openSongNow(), options);
+  const bytes = exportMidi(songBefore() ?? openSongNow(), options);
   platform.saveFile(bytes as BlobPart, fileName(name, 'mid'), 'audio/midi');
   notify(`“${fileName(name, 'mid')}” was saved.`);
 }

@@ -80,7 +80,35 @@ describe('writing with the cursor', () => {
       [0, 12.5],
       [960, 12.5],
     ]);
-    expect(useWorkbench.getState().cursor.at).toBe(1200);
+    // To the next place of the grid where it can be pasted again: half a beat on.
+    expect(useWorkbench.getState().cursor.at).toBe(1440);
+  });
+
+  test('what is pasted at a bar line keeps its place in the bar, and again in the next one', () => {
+    edit({ type: 'set length', pattern: 'p', length: 3 * 3840 });
+    edit([kick(960), kick(1680)]);
+    runOffered('select everything');
+    shape.copyChosen();
+    shape.setCursor('kick', 3840);
+    shape.paste();
+    shape.paste();
+    const inBar = [960, 1680];
+    expect(hits('kick').map(({ at }) => at)).toEqual(
+      [0, 1, 2].flatMap((bar) => inBar.map((at) => bar * 3840 + at)),
+    );
+    const copied = shape.copiedHits()!;
+    expect(copied.strands[0].hits.map(({ at }) => at)).toEqual(inBar);
+  });
+
+  test('what is gone is not selected, and the cursor stays in the pattern', () => {
+    edit({ type: 'set length', pattern: 'p', length: 2 * 3840 });
+    edit([kick(0), kick(960)]);
+    shape.select(['k0', 'k960']);
+    shape.setCursor('kick', 7200);
+    undo();
+    expect(useWorkbench.getState().selection).toEqual([]);
+    undo();
+    expect(useWorkbench.getState().cursor.at).toBe(15 * 240);
   });
 
   test('duplicates a beat onto the next beat, a bar onto the next bar', () => {

@@ -96,7 +96,28 @@ describe('what is played on the pads', () => {
   });
 });
 
+test('click and count-in are what they were once recording ends', () => {
+  useWorkbench.setState({ playing: false, click: false, countIn: true });
+  pads.toggleRecording();
+  expect(useWorkbench.getState()).toMatchObject({ click: true, countIn: true });
+  pads.toggleRecording();
+  expect(useWorkbench.getState()).toMatchObject({ click: false, countIn: true });
+});
+
 describe('a pass of the loop', () => {
+  test('that is still running is taken back by undo, and recording goes on', () => {
+    pads.toggleRecording();
+    strike('kick', 10);
+    playTo(15 * STEP);
+    playTo(20);
+    strike('snare', 4 * STEP + 10);
+    undo();
+    expect([hits('kick').length, hits('snare').length]).toEqual([1, 0]);
+    strike('snare', 8 * STEP + 10);
+    pads.toggleRecording();
+    expect([hits('kick').length, hits('snare').length]).toEqual([1, 1]);
+  });
+
   test('is one step of undo, and the next pass another', () => {
     pads.toggleRecording();
     strike('kick', 10);

@@ -49,6 +49,8 @@ interface Pass {
   lastTick: number;
   /** Whether the transport has run since it was asked to: when it stops then, recording ends. */
   ran: boolean;
+  /** Click and count-in as they were before recording switched them on. */
+  counted?: { click: boolean; countIn: boolean };
   timer: ReturnType<typeof setInterval>;
 }
 let pass: Pass | undefined;
@@ -70,12 +72,22 @@ function startRecording(): void {
   setPads({ recording: true, open: true });
   pass = { taken: [], lastTick: -Infinity, ran: playing, timer: setInterval(watch, 40) };
   if (playing) return;
+  const { click, countIn } = useWorkbench.getState();
+  pass.counted = { click, countIn };
   useWorkbench.setState({ click: true, countIn: true });
   void transport.play();
 }
 
 function stopRecording(): void {
   if (pass) clearInterval(pass.timer);
+  // Click and count-in go back to what they were; what was switched off meanwhile stays off.
+  const { click, countIn } = useWorkbench.getState();
+  if (pass?.counted) {
+    useWorkbench.setState({
+      click: click && pass.counted.click,
+      countIn: countIn && pass.counted.countIn,
+    });
+  }
   pass = undefined;
   commitGesture();
   setPads({ recording: false });

@@ -10,6 +10,7 @@ import {
   pieceOf,
   type PieceId,
 } from '@/core/model';
+import { SELECT_FIRST } from '@/core/commands';
 import {
   allIds,
   barsOf,
@@ -17,6 +18,7 @@ import {
   chosenHits,
   clipOf,
   hitOfStep,
+  repeatAfter,
   shownRows,
   stepOf,
 } from '@/core/pattern';
@@ -74,7 +76,9 @@ export function addPattern(): void {
     meter: shown?.meter,
     dye: nextDye(song),
   });
-  if (edit({ type: 'add pattern', value })) showPattern(value.id);
+  if (!edit({ type: 'add pattern', value })) return;
+  showPattern(value.id);
+  setCursor(useWorkbench.getState().cursor.piece, 0);
 }
 
 export function duplicatePattern(): void {
@@ -102,6 +106,33 @@ export function removePattern(): void {
 /** Takes a pattern out of the song and keeps it among the offcuts. @returns whether it went */
 export function setAside(id: string): boolean {
   return editOrSay({ type: 'set aside', id });
+}
+
+useWorkbench.subscribe((state, before) => {
+  // While something is tried out, what is gone may come back.
+  if (state.gesture) return;
+  if (state.history === before.history && state.patternId === before.patternId) return;
+  const shown = shownPattern(state);
+  if (!shown) return;
+  keepSelectionThere(shown);
+  keepCursorThere(shown);
+});
+
+/** What is gone is not selected. */
+function keepSelectionThere(shown: Pattern): void {
+  const { selection: before } = useWorkbench.getState();
+  if (before.length === 0) return;
+  const there = allIds(shown);
+  const selection = before.filter((id) => there.has(id));
+  if (selection.length < before.length) useWorkbench.setState({ selection });
+}
+
+/** The cursor stands on a step of the pattern, also when it has become shorter. */
+function keepCursorThere(shown: Pattern): void {
+  const { cursor } = useWorkbench.getState();
+  if (cursor.at < shown.length) return;
+  const last = Math.ceil(shown.length / shown.step - 1e-9) - 1;
+  useWorkbench.setState({ cursor: { ...cursor, at: last * shown.step } });
 }
 
 export function select(ids: readonly string[]): void {
@@ -200,17 +231,24 @@ export function chosenIds(): readonly string[] {
   return there ? [there.id] : [];
 }
 
+/** What a command works on, or a word that there is nothing. */
+function chosenOrSay(): readonly string[] {
+  const ids = chosenIds();
+  if (ids.length === 0) notify(SELECT_FIRST);
+  return ids;
+}
+
 export function removeChosen(): void {
   const shown = pattern();
-  const ids = chosenIds();
+  const ids = chosenOrSay();
   if (shown && ids.length > 0) edit({ type: 'remove hits', pattern: shown.id, ids });
   clearSelection();
 }
 
 export function addVelocity(by: number): void {
   const shown = pattern();
-  const ids = chosenIds();
-  if (shown && ids.length > 0) edit({ type: 'add velocity', pattern: shown.id, ids, by });
+  const ids = chosenOrSay();
+  if (shown && ids.length > 0) editOrSay({ type: 'add velocity', pattern: shown.id, ids, by });
 }
 
 /** Loops the bars of the selection, or the bar of the cursor. */
@@ -225,11 +263,11 @@ export function loopChosen(): void {
 /** Moves the selection by steps and rows; pushes stay. */
 export function moveChosen(steps: number, rows: number): void {
   const shown = pattern();
-  const ids = chosenIds();
+  const ids = chosenOrSay();
   if (!shown || ids.length === 0) return;
   const order = rowsNow(shown);
   const shift = boundShift(shown, new Set(ids), { by: steps * shown.step, rows, order });
-  if (edit({ type: 'move hits', pattern: shown.id, ids, ...shift, order })) {
+  if (editOrSay({ type: 'move hits', pattern: shown.id, ids, ...shift, order })) {
     if (useWorkbench.getState().selection.length === 0) moveCursor(steps, rows);
   }
 }
@@ -259,11 +297,28 @@ export function placeWith(piece: PieceId, articulation: string): void {
 
 export function copyChosen(): void {
   const shown = pattern();
-  const clip = shown && clipOf(shown, new Set(chosenIds()));
+  const clip = shown && clipOf(shown, new Set(chosenOrSay()));
   if (clip) useWorkbench.setState({ clip });
 }
 
+/** What was copied last, as a pattern of its own: it lies in its bars as it lay in the pattern. */
+export function copiedHits(): Pattern | undefined {
+  const { clip } = useWorkbench.getState();
+  const shown = pattern();
+  if (!clip || !shown) return undefined;
+  const bar = barTicks(shown.meter);
+  const lead = clip.inBar ?? 0;
+  const strands = [...new Set(clip.hits.map(({ piece }) => piece))].map((piece) => ({
+    piece,
+    hits: clip.hits
+      .filter((one) => one.piece === piece)
+      .map(({ hit }) => ({ ...hit, at: hit.at + lead })),
+  }));
+  return { ...shown, strands, length: Math.ceil((lead + clip.length) / bar) * bar };
+}
+
 export function cutChosen(): void {
+  if (chosenOrSay().length === 0) return;
   copyChosen();
   removeChosen();
 }
@@ -282,12 +337,15 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
   const { onto, only } = options;
   const hits = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
   const before = allIds(shown);
+  // At a bar line a clip keeps its place in the bar; elsewhere it begins at the cursor.
+  const atLine = cursor.at % barTicks(shown.meter) === 0;
+  const lead = atLine ? (clip.inBar ?? 0) : 0;
   const pasted = editOrSay({
     type: 'paste',
     pattern: shown.id,
     hits,
     length: clip.length,
-    at: cursor.at,
+    at: cursor.at + lead,
     mode: pasteMode,
     seed: nanoid(6),
     onto,
@@ -295,7 +353,10 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
   const now = pattern();
   if (!pasted || !now) return;
   select([...allIds(now)].filter((id) => !before.has(id)));
-  const next = cursor.at + clip.length;
+  const bar = barTicks(shown.meter);
+  const next = atLine
+    ? cursor.at + Math.ceil((lead + clip.length) / bar) * bar
+    : cursor.at + repeatAfter(shown, clip);
   if (next < shown.length) setCursor(cursor.piece, next);
 }
 
@@ -329,7 +390,7 @@ export function duplicateChosen(): void {
 export function setBars(bars: number): void {
   const shown = pattern();
   if (!shown) return;
-  edit({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
+  editOrSay({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
 }
 
 export function addBars(by: number): void {
@@ -339,7 +400,7 @@ export function addBars(by: number): void {
 
 export function setMeter(meter: Meter): void {
   const shown = pattern();
-  if (shown) edit({ type: 'set meter', pattern: shown.id, meter });
+  if (shown) editOrSay({ type: 'set meter', pattern: shown.id, meter });
 }
 
 export function setStep(step: Ticks): void {
@@ -354,6 +415,7 @@ export function nextStepRate(by: 1 | -1): void {
   const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
   const next = STEP_RATES[index + by];
   if (next) setStep(next.ticks);
+  else notify(`There are no ${by > 0 ? 'finer' : 'coarser'} steps than these.`);
 }
 
 export function addStrand(piece: PieceId): void {
@@ -366,7 +428,7 @@ export function addStrand(piece: PieceId): void {
 export function removeStrand(piece = useWorkbench.getState().cursor.piece): void {
   const shown = pattern();
   if (!shown) return;
-  if (edit({ type: 'remove strand', pattern: shown.id, piece })) {
+  if (editOrSay({ type: 'remove strand', pattern: shown.id, piece })) {
     const left = pattern()?.strands.map((strand) => strand.piece) ?? [];
     const next =
       left.find((other) => byStaffOrder(other, piece, openSongNow().kit) > 0) ?? left.at(-1);

@@ -64,7 +64,9 @@ export function runOffered(name: CommandName | ChoosingName): void {
 /** Opens the panel of a command on the chosen hits and shows at once what it does. */
 function openTool(name: OpenTool['name']): void {
   commitGesture();
-  const bench = benchNow();
+  // What chooses hits begins with what is selected, and not with the cursor.
+  const { selection } = useWorkbench.getState();
+  const bench = isChoosing(name) ? benchNow(selection) : benchNow();
   if (!bench) return;
   const { values, needsHits } = offered(name);
   if (bench.ids.length === 0 && needsHits) return notify(SELECT_FIRST, 'error');
@@ -166,5 +168,8 @@ function idsBefore(): ReadonlySet<string> {
 
 /** Takes back what the open panel shows. */
 export function dropTool(): void {
+  const { tool } = useWorkbench.getState();
   cancelGesture();
+  // What was selected before is selected again.
+  if (tool && isChoosing(tool.name)) select(tool.ids);
 }

@@ -188,4 +188,18 @@ describe('an open panel', () => {
     toolbox.keepTool();
     expect(openSongNow()).toBe(before);
   });
+
+  test('that chooses leaves what was selected when it is taken back, and can add to it', () => {
+    const [{ hits }] = shown().strands.filter(({ piece }) => piece === 'snare');
+    const selected = () => new Set(useWorkbench.getState().selection);
+    useWorkbench.setState({ selection: [hits[0].id] });
+    toolbox.runOffered('select by description');
+    toolbox.setToolValue('piece', 'kick');
+    expect(selected().has(hits[0].id)).toBe(false);
+    toolbox.setToolValue('how', 'besides');
+    expect(selected().has(hits[0].id)).toBe(true);
+    expect(selected().size).toBeGreaterThan(1);
+    toolbox.dropTool();
+    expect([...selected()]).toEqual([hits[0].id]);
+  });
 });
