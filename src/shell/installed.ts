@@ -33,7 +33,7 @@ export function keepVersion(): () => void {
   made.addEventListener('waiting', () => {
     if (!waiting) {
       offer(
-        'A new version of Verse Loom is ready. All open tabs of it are saved and loaded anew.',
+        'A new version of Verse Loom is ready. To use it, all its tabs are saved and loaded anew.',
         {
           label: 'use it now',
           run: () => void takeNewVersion(),
