@@ -16,6 +16,7 @@ import {
   pressButton,
   seesText,
   stepPoint,
+  velocities,
 } from './browser';
 
 const bench = freshPages();
@@ -127,6 +128,30 @@ describe('keys work from everywhere but inside a text', () => {
           all.findIndex((b) => b.ariaPressed === 'true'),
         ),
       (at) => expect(at).toBe(3),
+    );
+  });
+
+  test('the lines used most stand beside the hits that are selected, and a run of a slider is one step', async () => {
+    await newSong(page);
+    await press(page, await stepPoint(page, 'snare', 240));
+    await press(page, await stepPoint(page, 'snare', 960));
+    await page.focus('[role=grid]');
+    await keys(page, 'Control+a');
+    const before = await velocities(page, 'snare');
+    await pressButton(page, 'ramp');
+    await page.waitForSelector('[role=group][aria-label=ramp]');
+    await keys(page, 'Escape');
+    await onWork('grid');
+    await page.focus('aside input[aria-label=velocity]');
+    await keys(page, 'ArrowLeft', 'ArrowLeft', 'ArrowLeft');
+    await eventually(
+      () => velocities(page, 'snare'),
+      (now) => expect(now).toEqual(before.map((velocity) => velocity - 3)),
+    );
+    await keys(page, 'Control+z');
+    await eventually(
+      () => velocities(page, 'snare'),
+      (now) => expect(now).toEqual(before),
     );
   });
 

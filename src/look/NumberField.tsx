@@ -14,6 +14,8 @@ export interface NumberFieldProps {
   integer?: boolean;
   unit?: string;
   width?: number;
+  /** What is typed counts as soon as it is a number in range. */
+  live?: boolean;
   onChange: (value: number) => void;
 }
 
@@ -22,7 +24,7 @@ export interface NumberFieldProps {
  * beside the field, with the range; what was there stays.
  */
 export function NumberField(props: NumberFieldProps) {
-  const { value, label, name, min, max, integer, unit, width = 64, onChange } = props;
+  const { value, label, name, min, max, integer, unit, width = 64, live, onChange } = props;
   const range = `${min} to ${max}${unit ? ` ${unit}` : ''}`;
   const base = yup.number().typeError(range).min(min, range).max(max, range).required(range);
   const schema = integer ? base.integer(`whole, ${range}`) : base;
@@ -47,6 +49,11 @@ export function NumberField(props: NumberFieldProps) {
     <TextField
       label={label}
       {...field}
+      onChange={(event) => {
+        field.onChange(event);
+        const text = event.target.value;
+        if (live && !problemOf(text)) onChange(Number(text.replace(',', '.')));
+      }}
       error={!!problem}
       helperText={problem}
       onKeyDown={(event) => {

@@ -15,6 +15,7 @@ export { FINGERPRINT_SIZE, fingerprintOf, nearest, SLOTS, type Fingerprint } fro
 export { grooveOfPattern, grooveOfStrokes, identityOf, type Groove, isGroove } from './groove';
 export {
   like,
+  namedFirst,
   passes,
   sorted,
   sortedIn,

@@ -7,7 +7,7 @@ import { fileOf } from '../testing/arbitraries';
 import { readGrooveFile } from './file';
 import { fingerprintOf, nearest } from './fingerprint';
 import { grooveOfPattern, identityOf, isGroove, type Groove } from './groove';
-import { like, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
+import { like, namedFirst, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
 import { readTab } from '../tab';
 import { fitOf, onsetsBetween, saidFit, guideOf } from '../guide';
 import { auditioned, timeline } from '../weave';
@@ -107,6 +107,18 @@ describe('finding', () => {
     expect(fit({ meter: '3/4' }).every(({ family }) => family === 'Brushes waltz')).toBe(true);
     expect(fit({ text: 'ghosts funk' }).length).toBeGreaterThan(0);
     expect(fit({ text: 'zither' })).toEqual([]);
+    const hats = library.filter(({ pieces }) => pieces.includes('hihat'));
+    for (const text of ['hi-hat', 'hihat', 'hats', 'HiHats']) {
+      expect(fit({ text })).toEqual(expect.arrayContaining(hats));
+    }
+    const [fourth] = namedFirst(fit({ text: 'Straight rock 4' }), 'Straight rock 4');
+    expect(fourth.name).toMatch(/^Straight rock 4/);
+    // Counted in half or double time it can be played as well.
+    const tempos = new Set(fit({ bpm: [138, 142] }).map(({ bpm }) => Math.round(bpm)));
+    expect(
+      [...tempos].every((bpm) => [69, 70, 71].includes(bpm) || (bpm >= 138 && bpm <= 142)),
+    ).toBe(true);
+    expect(fit({ bpm: [138, 142] }).length).toBeGreaterThan(0);
     const soft = fit({ busyness: [0, 20], kind: 'groove', lacks: ['snare'] });
     expect(soft.length).toBeGreaterThan(0);
     expect(soft.every(({ pieces }) => !pieces.includes('snare'))).toBe(true);

@@ -58,7 +58,7 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   if (family && groove.family !== family) return false;
   if (kind && groove.kind !== kind) return false;
   if (meter && meterName(groove.meter) !== meter) return false;
-  if (!within(groove.bars, filter.bars) || !within(groove.bpm, filter.bpm)) return false;
+  if (!within(groove.bars, filter.bars) || !isAtTempo(groove.bpm, filter.bpm)) return false;
   if (!within(groove.busyness, filter.busyness) || !within(groove.swing, filter.swing))
     return false;
   if (!within(groove.perBeat, filter.perBeat)) return false;
@@ -67,10 +67,38 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   if (uses?.some((piece) => !groove.pieces.includes(piece))) return false;
   if (lacks?.some((piece) => groove.pieces.includes(piece))) return false;
   if (stars && remarks.stars(groove.id) < stars) return false;
-  const words = filter.text?.toLowerCase().split(/\s+/).filter(Boolean) ?? [];
+  const words = wordsOf(filter.text ?? '');
   if (words.length === 0) return true;
-  const said = textOf(groove) + remarks.note(groove.id).toLowerCase();
+  const said = `${textOf(groove)} ${plain(remarks.note(groove.id))}`;
   return words.every((word) => said.includes(word));
+}
+
+/** Whether a groove can be played at a tempo: as it is, or counted in half or double time. */
+function isAtTempo(bpm: number, range?: readonly [number, number]): boolean {
+  return [1, 2, 0.5].some((factor) => within(bpm * factor, range));
+}
+
+/** A text as it is searched: "Hi-Hat" and "hihat" are the same. */
+const plain = (text: string) => text.toLowerCase().replace(/[-‐’']/g, '');
+
+/** The words that are searched for; "hats" finds a hat. */
+function wordsOf(text: string): string[] {
+  return plain(text)
+    .split(/\s+/)
+    .filter(Boolean)
+    .map((word) => (/^[a-z]{3,}s$/.test(word) && !word.endsWith('ss') ? word.slice(0, -1) : word));
+}
+
+/** Those whose name has all of the text come first, the others behind them in the same order. */
+export function namedFirst(
+  grooves: readonly Groove[],
+  text: string | undefined,
+): readonly Groove[] {
+  const wanted = plain(text ?? '').trim();
+  if (wanted === '') return grooves;
+  const isNamed = new Map(grooves.map((groove) => [groove, plain(groove.name).includes(wanted)]));
+  const named = grooves.filter((groove) => isNamed.get(groove));
+  return named.length === 0 ? grooves : [...named, ...grooves.filter((g) => !isNamed.get(g))];
 }
 
 function pushesOf({ push }: Groove, pieces: readonly PieceId[] = []): number[] {
@@ -83,7 +111,7 @@ function textOf(groove: Groove): string {
   let text = texts.get(groove);
   if (text === undefined) {
     const { name, family, kind, meter, pieces } = groove;
-    text = `${name} ${family} ${kind} ${meterName(meter)} ${pieces.join(' ')} `.toLowerCase();
+    text = plain(`${name} ${family} ${kind} ${meterName(meter)} ${pieces.join(' ')}`);
     texts.set(groove, text);
   }
   return text;

@@ -8,7 +8,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { memo, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import type { Command, Pattern } from '@/core';
 import { articulationOf, pieceOf } from '@/core/model';
 import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/pattern';
@@ -19,19 +19,13 @@ import { runOffered } from '@/state/shape/toolbox';
 import { useWorkbench } from '@/state/store';
 import type { Menu } from '@/core/commands';
 import { bpmAt } from '@/core/weave';
-import { MenuButtons } from './Menus';
+import { MenuRows } from './Menus';
 import { ToolPanel } from './ToolPanel';
 import { Turns } from './Turns';
 
-const OF_HITS: readonly Menu[] = [
-  'select',
-  'velocity',
-  'timing',
-  'voice',
-  'time',
-  'ornaments',
-  'row',
-];
+/** What is spelled out while hits are selected, and while none are. */
+const OF_SELECTION: readonly Menu[] = ['velocity', 'timing', 'voice', 'ornaments', 'time'];
+const OF_COMING: readonly Menu[] = ['select', 'row'];
 
 interface InspectorProps {
   pattern: Pattern;
@@ -52,11 +46,10 @@ export const Inspector = memo(function Inspector({ pattern, selected }: Inspecto
         p: 1.5,
         display: 'flex',
         flexDirection: 'column',
-        gap: 1.75,
+        gap: 1.25,
         overflowY: 'auto',
       }}
     >
-      <MenuButtons menus={OF_HITS} />
       {tool ? (
         <ToolPanel open={tool} />
       ) : turn?.pattern === pattern.id ? (
@@ -66,6 +59,9 @@ export const Inspector = memo(function Inspector({ pattern, selected }: Inspecto
       ) : (
         <OfComing pattern={pattern} />
       )}
+      <Box sx={{ borderTop: '1px solid var(--line)', pt: 1.25 }}>
+        <MenuRows spelled={tool ? [] : selected ? OF_SELECTION : OF_COMING} />
+      </Box>
     </Box>
   );
 });
@@ -129,7 +125,7 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
           }
         />
       )}
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
         <Act id="copy" name="copy" run={shape.copyChosen} />
         <Act id="paste" name="paste" run={() => shape.paste()} />
         <Act id="duplicate" name="duplicate" run={shape.duplicateChosen} />
@@ -175,7 +171,7 @@ function OfComing({ pattern }: { pattern: Pattern }) {
         max={127}
         onPreview={(value) => useWorkbench.setState({ strength: value })}
       />
-      <Box sx={{ display: 'grid', gap: 1 }}>
+      <Box sx={{ display: 'grid', gap: 0.75 }}>
         <Act
           id="select the row"
           name="select the row"
@@ -185,13 +181,16 @@ function OfComing({ pattern }: { pattern: Pattern }) {
         <Act id="paste" name="paste at the cursor" run={() => shape.paste()} disabled={!clip} />
         <Act id="remove-strand" name="take the row out" run={() => shape.removeStrand()} />
       </Box>
-      <Typography variant="body2" sx={{ color: 'text.secondary', mt: 'auto' }}>
-        Keys: arrows walk, 1 to 9 strike from ghost to accent, Enter places or removes, V changes
-        how it is struck. All keys: ?
+      <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+        Arrows walk, 1 to 9 strike, Enter places or removes. Select hits, and what can be done with
+        them stands here.
       </Typography>
     </>
   );
 }
+
+/** Presses of a key within this time are one run, in ms. */
+const RUN_MS = 700;
 
 /** A named slider with its value in words; what it changes is seen and heard while it moves. */
 function Value(props: {
@@ -204,6 +203,13 @@ function Value(props: {
 }) {
   const { label, text, value, min, max, onPreview } = props;
   const [drag, setDrag] = useState<{ from: number; now: number }>();
+  const run = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const end = () => {
+    clearTimeout(run.current);
+    run.current = undefined;
+    setDrag(undefined);
+    commitGesture();
+  };
   return (
     <Box>
       <Box sx={{ display: 'flex', fontSize: 12 }}>
@@ -222,11 +228,17 @@ function Value(props: {
           setDrag({ from, now: next as number });
           onPreview(next as number, from);
         }}
-        onChangeCommitted={() => {
-          setDrag(undefined);
-          commitGesture();
+        onChangeCommitted={(event) => {
+          // A run of key presses is one step of undo, as a drag is.
+          clearTimeout(run.current);
+          if (event.type === 'change') {
+            run.current = setTimeout(end, RUN_MS);
+          } else end();
         }}
-        sx={{ py: 1 }}
+        onBlur={() => run.current !== undefined && end()}
+        // Undo takes back the run, not what was before it.
+        onKeyDown={({ ctrlKey, metaKey }) => (ctrlKey || metaKey) && run.current && end()}
+        sx={{ py: 0.75 }}
       />
     </Box>
   );
@@ -274,8 +286,16 @@ function Act(props: { id: string; name: string; run: () => void; disabled?: bool
   return (
     <Tooltip title={keyOf(id)}>
       <span>
-        <Button fullWidth onClick={run} disabled={disabled}>
+        <Button fullWidth size="small" onClick={run} disabled={disabled} sx={{ gap: 1 }}>
           {name}
+          <Box
+            component="span"
+            className="figures"
+            aria-hidden
+            sx={{ fontSize: 11, color: 'text.secondary' }}
+          >
+            {keyOf(id)}
+          </Box>
         </Button>
       </span>
     </Tooltip>

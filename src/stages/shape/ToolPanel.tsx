@@ -183,6 +183,7 @@ const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
           min={min}
           max={max}
           width={76}
+          live
           onChange={onChange}
         />
       </Box>

@@ -220,11 +220,25 @@ export function chooseBars(bars: { from: number; to: number } | undefined): void
 
 /** Goes up or down the list and hears what is there. */
 export function goToGroove(by: number): void {
+  const next = neighbour(by);
+  if (next !== undefined) void chooseGroove(next);
+}
+
+/** The groove so many rows from the chosen one. */
+function neighbour(by: number): string | undefined {
   const { list } = listedNow();
-  if (list.length === 0) return;
   const now = list.findIndex(({ id }) => id === get().chosen);
-  const next = now < 0 ? 0 : Math.max(0, Math.min(list.length - 1, now + by));
-  void chooseGroove(list[next].id);
+  return list[now < 0 ? 0 : Math.max(0, Math.min(list.length - 1, now + by))]?.id;
+}
+
+/** Does something with the chosen groove and goes on to the next, also where the chosen one goes. */
+function andGoOn(act: () => void): void {
+  const next = neighbour(1);
+  act();
+  const { list } = listedNow();
+  // The row that comes to where the last one was.
+  const there = list.some(({ id }) => id === next) ? next : list.at(-1)?.id;
+  if (there !== undefined) void chooseGroove(there);
 }
 
 /** Hears the first groove of the list, as after a search. */
@@ -366,8 +380,7 @@ export function passChosen(): void {
   const groove = grooveById(get().chosen);
   if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
   const offcut: Offcut = { id: passedId(groove.id), why: 'passed', groove: refOf(groove) };
-  edit({ type: 'pass over', offcuts: [offcut] }, `pass ${groove.name}`);
-  goToGroove(1);
+  andGoOn(() => edit({ type: 'pass over', offcuts: [offcut] }, `pass ${groove.name}`));
 }
 
 /** Notes something of the chosen groove; it stays with the groove, and with what is kept of it. */
@@ -394,8 +407,7 @@ export function remark(change: Omit<GrooveRemark, 'id'>, id = get().chosen): voi
 export function starChosen(stars: number): void {
   const { chosen, remarks } = get();
   if (!chosen) return notify('Choose a groove first: arrow keys go through the list.');
-  remark({ stars: remarks.get(chosen)?.stars === stars ? 0 : stars });
-  goToGroove(1);
+  andGoOn(() => remark({ stars: remarks.get(chosen)?.stars === stars ? 0 : stars }));
 }
 
 export function setTab(tab: Gathering['tab']): void {

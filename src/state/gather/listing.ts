@@ -1,6 +1,6 @@
 import type { Song } from '@/core';
 import { fitOfPrint, onsetsBetween, placedGuides } from '@/core/guide';
-import { type Groove, like, passes, sorted, sortedIn } from '@/core/library';
+import { type Groove, like, namedFirst, passes, sorted, sortedIn } from '@/core/library';
 import { barTicks } from '@/core/time';
 import { barOfSong } from '@/core/weave';
 import type { GrooveRemark } from '@/storage/library/library';
@@ -92,7 +92,9 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
     const one = nearest && named.find(({ id }) => id === nearest.id);
     return {
       fits,
-      list: one ? [one, ...like(one, fitting, nearest.groups, MOST_LIKE)] : fitting,
+      list: one
+        ? [one, ...like(one, fitting, nearest.groups, MOST_LIKE)]
+        : namedFirst(fitting, filter.text),
     };
   });
 }

@@ -266,7 +266,11 @@ export function moveChosen(steps: number, rows: number): void {
   const ids = chosenOrSay();
   if (!shown || ids.length === 0) return;
   const order = rowsNow(shown);
-  const shift = boundShift(shown, new Set(ids), { by: steps * shown.step, rows, order });
+  // A row with steps of its own moves by them.
+  const [row, ...others] = chosenRows();
+  const strand = others.length === 0 ? findStrand(shown, row) : undefined;
+  const by = steps * (strand ? stepOf(shown, strand) : shown.step);
+  const shift = boundShift(shown, new Set(ids), { by, rows, order });
   if (editOrSay({ type: 'move hits', pattern: shown.id, ids, ...shift, order })) {
     if (useWorkbench.getState().selection.length === 0) moveCursor(steps, rows);
   }
