@@ -93,6 +93,26 @@ describe('a file that comes in', () => {
     expect(openSongNow()).toBe(song);
   });
 
+  test('that is never read to its end is given up after a minute, and named', async () => {
+    jest.mocked(importAside).mockImplementationOnce(() => ({
+      result: new Promise(() => {}),
+      cancel,
+    }));
+    const file = twoParts();
+    const bytes = await file.arrayBuffer();
+    jest.useFakeTimers();
+    const reading = files.receiveFile({
+      name: file.name,
+      size: file.size,
+      arrayBuffer: async () => bytes,
+    } as File);
+    await jest.advanceTimersByTimeAsync(60_000);
+    jest.useRealTimers();
+    await reading;
+    expect(state().incoming?.report?.error).toMatch(/takes longer than a minute/);
+    expect(cancel).toHaveBeenCalled();
+  });
+
   test('gives way to a file that comes while it is still read', async () => {
     let slow: (read: Imported) => void = () => {};
     jest.mocked(importAside).mockImplementationOnce(() => ({

@@ -2,7 +2,8 @@ import { nanoid } from 'nanoid';
 import { platform } from '../platform';
 import { exportMidi, type Command, type ExportOptions } from '@/core';
 import { nextDye } from '@/core/model';
-import { MAX_FILE_BYTES, tooLarge, emptyReport } from '@/core/midi';
+import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
+import { NoAnswer, withinPatience } from '@/storage/failures';
 import { readSongFile, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
@@ -105,14 +106,27 @@ export async function chooseSources(sources: readonly string[]): Promise<void> {
   if (incoming) await read(incoming.name, incoming.bytes, sources);
 }
 
+/** How long a file may take to be read, in ms. */
+const PATIENCE = 60_000;
+
+function givenUp(name: string, error: unknown): string {
+  return error instanceof NoAnswer
+    ? `“${name}” takes longer than a minute to read and was given up. Nothing was changed.`
+    : `“${name}” could not be read to its end. Nothing was changed.`;
+}
+
 async function read(name: string, bytes: Uint8Array, sources?: readonly string[]): Promise<void> {
   const before = useWorkbench.getState().incoming;
   const same = before?.bytes === bytes;
   useWorkbench.setState({
     incoming: { name, bytes, reading: true, report: same ? before.report : undefined },
   });
-  reading = importAside(bytes, name, sources ? { sources } : {});
-  const { report, song } = await reading.result;
+  const mine = importAside(bytes, name, sources ? { sources } : {});
+  reading = mine;
+  const { report, song } = await withinPatience(mine.result, PATIENCE).catch((error): Imported => ({
+    report: { ...emptyReport(name), error: givenUp(name, error) },
+  }));
+  if (report.error) mine.cancel();
   if (useWorkbench.getState().incoming?.bytes !== bytes) return;
   useWorkbench.setState({ incoming: { name, bytes, reading: false, report, song } });
 }
