@@ -143,7 +143,7 @@ describe('keys work from everywhere but inside a text', () => {
     await keys(page, 'Escape');
     await onWork('grid');
     await page.focus('aside input[aria-label=velocity]');
-    await keys(page, 'ArrowLeft', 'ArrowLeft', 'ArrowLeft');
+    for (let presses = 0; presses < 3; presses++) await page.keyboard.press('ArrowLeft');
     await eventually(
       () => velocities(page, 'snare'),
       (now) => expect(now).toEqual(before.map((velocity) => velocity - 3)),

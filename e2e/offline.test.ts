@@ -11,7 +11,6 @@ import {
   newSong,
   PATIENCE,
   press,
-  pressButton,
   saved,
   seesText,
   stepPoint,
@@ -91,7 +90,9 @@ test('a new version waits, says so, and takes over when it is asked to', async (
   await page.evaluate(async () => (await navigator.serviceWorker.getRegistration())!.update());
   await seesText(page, 'A new version of Verse Loom is ready');
   expect(await page.evaluate(() => 'before' in window)).toBe(true);
-  await pressButton(page, 'use it now');
+  const use = await page.waitForSelector('aria/use it now[role="button"]', { timeout: PATIENCE });
+  // The page goes as soon as it is pressed.
+  await Promise.all([page.waitForNavigation({ timeout: PATIENCE }), use!.click()]);
   await eventually(
     () => page.evaluate(() => 'before' in window),
     (old) => expect(old).toBe(false),

@@ -190,7 +190,7 @@ function OfComing({ pattern }: { pattern: Pattern }) {
 }
 
 /** Presses of a key within this time are one run, in ms. */
-const RUN_MS = 700;
+const RUN_MS = 1200;
 
 /** A named slider with its value in words; what it changes is seen and heard while it moves. */
 function Value(props: {
@@ -231,7 +231,7 @@ function Value(props: {
         onChangeCommitted={(event) => {
           // A run of key presses is one step of undo, as a drag is.
           clearTimeout(run.current);
-          if (event.type === 'change') {
+          if (event.type === 'keydown' || event.type === 'change') {
             run.current = setTimeout(end, RUN_MS);
           } else end();
         }}

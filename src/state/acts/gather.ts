@@ -173,9 +173,12 @@ export const GATHER_ACTS: readonly Act[] = [
   },
 ];
 
+/** So many frames a field is waited for that is on its way, as with hits that are still fetched. */
+const FRAMES = 120;
+
 /** Puts the cursor into a field by its name; one that is not shown is looked for on the groove's page. */
-function focus(label: string): void {
-  if (platform.reachField(label)) return;
-  gather.setTab('groove');
-  platform.afterFrame(() => platform.reachField(label));
+function focus(label: string, frames = FRAMES): void {
+  if (platform.reachField(label) || frames === 0) return;
+  if (frames === FRAMES) gather.setTab('groove');
+  platform.afterFrame(() => focus(label, frames - 1));
 }
