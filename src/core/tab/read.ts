@@ -11,7 +11,8 @@ import {
   type Strand,
 } from '../model';
 import { barTicks, COMMON_TIME, isMeter, type Meter, STEP_RATES, type Ticks } from '../time';
-import { isRemark, readLegend, readMusic, readSetting } from './rows';
+import { evened } from './even';
+import { isRemark, readLegend, readMusic, readSetting, readTimes } from './rows';
 import {
   DIGITS,
   pieceOfLabel,
@@ -70,6 +71,13 @@ export function readTab(text: string, options: { id: string; name?: string }): R
     if (row.trim() === '') return void (open = undefined);
     if (readLegend(row)) return;
     if (!row.includes('|')) {
+      const times = readTimes(row);
+      const last = systems.at(-1);
+      if (times !== undefined && last) {
+        // Said below the lines, it is meant for all of them.
+        for (const line of last.values()) line.times = Math.max(line.times, bound(times));
+        return;
+      }
       if (!isRemark(row)) {
         report.push(`Line ${i + 1} was not understood: “${shortened(row)}”.`);
       }
@@ -128,7 +136,7 @@ function readLine(
   const label = music?.label ?? '';
   const piece = music && (labels.get(label.toUpperCase()) ?? pieceOfLabel(label));
   if (!music || !piece) {
-    if (!isRemark(row.replaceAll('|', ' '))) {
+    if (!isRemark(row.replaceAll('|', ' ')) && !(music && isRemark(music.body))) {
       report.push(
         music
           ? `Line ${number}: there is no kit piece “${label}”. Name it in a legend: “${label} = Snare”.`
@@ -137,14 +145,12 @@ function readLine(
     }
     return undefined;
   }
-  const bars = music.body
-    .replaceAll(':', '')
-    .split(/\|+/)
-    .map((bar) => bar.trimEnd());
-  while (bars.length > 1 && bars.at(-1) === '') bars.pop();
-  const times = Math.max(1, Math.min(MAX_BARS, music.times));
-  return { number, piece, label, bars, times };
+  const bars = music.body.replaceAll(':', '').split(/\|+/);
+  while (bars.length > 1 && bars.at(-1)!.trim() === '') bars.pop();
+  return { number, piece, label, bars, times: bound(music.times) };
 }
+
+const bound = (times: number) => Math.max(1, Math.min(MAX_BARS, times));
 
 function readMeter(text: string | undefined, report: string[]): Meter {
   if (!text) return COMMON_TIME;
@@ -175,7 +181,7 @@ function patternOf(
   let at = 0;
   let count = 0;
   for (const system of systems) {
-    const lines = [...system.values()];
+    const lines = evened([...system.values()], bar, report);
     const bars = lines.reduce((most, line) => Math.max(most, line.bars.length), 0);
     const times = lines.reduce((most, line) => Math.max(most, line.times), 0);
     for (const line of lines) {

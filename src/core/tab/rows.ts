@@ -64,10 +64,23 @@ function endOf(text: string, from: number): { end: number; times: number } {
   let last = text.length - 1;
   while (last >= from && !isBarLine(text[last])) last--;
   const after = text.slice(last + 1).trim();
-  const repeat = /^\(?[xX×*] ?(\d{1,2})\)?$/.exec(after.replace(/\s+/g, ' '));
-  if (last < from || (after !== '' && !repeat)) return { end: text.length, times: 1 };
-  const end = last > from && isBarLine(text[last - 1]) ? last - 1 : last;
-  return { end, times: Number(repeat?.[1] ?? 1) };
+  const said = readTimes(after);
+  if (last < from || (after !== '' && said === undefined)) return { end: text.length, times: 1 };
+  let end = last;
+  let repeats = text[last] === ':';
+  while (end > from && isBarLine(text[end - 1])) repeats ||= text[--end] === ':';
+  // A repeat sign without a number: once more.
+  return { end, times: said ?? (repeats ? 2 : 1) };
+}
+
+/** How often something is played: "x4", "4x", "4 times", "play 4 times". */
+export function readTimes(text: string): number | undefined {
+  const words = text.trim().toLowerCase().replace(/[()]/g, '').replace(/\s+/g, ' ');
+  if (words.length > 24) return undefined;
+  const said = /^(?:[x×*] ?(\d{1,2})|(\d{1,2}) ?[x×*]|(?:play |repeat )?(\d{1,2}) times)$/.exec(
+    words,
+  );
+  return said ? Number(said[1] ?? said[2] ?? said[3]) : undefined;
 }
 
 /** Counting rows ("1 e & a"), headings and rulers say nothing about strokes. */

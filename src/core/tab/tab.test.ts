@@ -127,6 +127,53 @@ describe('tab as others type it', () => {
     expect(ats(pattern, 'kick')).toHaveLength(8);
   });
 
+  test('with blanks between the characters, or blanks for rests: whichever makes the rows agree', () => {
+    const spread = read('HH |x - x - x - x -|\nBD |o - - - o - - -|');
+    expect(ats(spread.pattern, 'hihat')).toEqual([0, 960, 1920, 2880]);
+    expect(ats(spread.pattern, 'kick')).toEqual([0, 1920]);
+    expect(spread.report).toEqual([expect.stringMatching(/^Lines 1, 2: blanks were read as room/)]);
+    const rests = read('HH |x x x x x x x x |\nBD |o       o       |');
+    expect(ats(rests.pattern, 'hihat')).toHaveLength(8);
+    expect(ats(rests.pattern, 'kick')).toEqual([0, 1920]);
+    expect(rests.report).toEqual([]);
+  });
+
+  test.each([
+    ['BD |o---| x4', 4],
+    ['BD |o---| 4x', 4],
+    ['BD |o---| (play 4 times)', 4],
+    ['BD |o---|\nplay 4 times', 4],
+    ['BD |:o---:|', 2],
+    ['BD |o---:||', 2],
+    ['BD |:o---:| x3', 3],
+  ])('with repeats: %s', (text, times) => {
+    const { pattern, report } = read(text);
+    expect(report).toEqual([]);
+    expect(pattern?.length).toBe(times * 3840);
+    expect(ats(pattern, 'kick')).toEqual(Array.from({ length: times }, (_, i) => i * 3840));
+  });
+
+  test('with a counting line between bar lines', () => {
+    const { pattern, report } = read('Count |1e&a2e&a3e&a4e&a|\nSD |----o-------o---|');
+    expect(report).toEqual([]);
+    expect(ats(pattern, 'snare')).toEqual([960, 2880]);
+  });
+
+  test('with a dash too many or too few: strokes stay, and what was guessed is said', () => {
+    const { pattern, report } = read(
+      ['HH |x-x-x-x-x-x-x-x-|', 'SD |----o-------o--|', 'BD |o-------o--------|'].join('\n'),
+    );
+    expect(ats(pattern, 'snare')).toEqual([960, 2880]);
+    expect(ats(pattern, 'kick')).toEqual([0, 1920]);
+    expect(report).toEqual([
+      expect.stringMatching(/^Line 2, bar 1, has 15 characters where others have 16: .*filled/),
+      expect.stringMatching(/^Line 3, bar 1, has 17 characters where others have 16: .*left out/),
+    ]);
+    const full = read('HH |x-x-x-x-x-x-x-x-|\nBD |o-------o-------o|');
+    expect(ats(full.pattern, 'kick')).toHaveLength(3);
+    expect(full.report.join()).toMatch(/17 characters was taken as so many equal steps/);
+  });
+
   test('with a legend of its own', () => {
     const { pattern, report } = read('Q = Snare\nQ z = rim, accent\nQ |z---|');
     expect(report).toEqual([]);
@@ -177,7 +224,7 @@ describe('one row of a text', () => {
   test.each([
     ['HH |x-x-|x-x-|', { label: 'HH', body: 'x-x-|x-x-', times: 1 }],
     ['  HH|x-x-  ', { label: 'HH', body: 'x-x-', times: 1 }],
-    ['SD ||:o---:|| x4', { label: 'SD', body: ':o---:', times: 4 }],
+    ['SD ||:o---:|| x4', { label: 'SD', body: ':o---', times: 4 }],
     ['B  |o-o-| (x 12)', { label: 'B', body: 'o-o-', times: 12 }],
     ['Low tom |--o-| twice', { label: 'Low tom', body: '--o-| twice', times: 1 }],
   ])('%s is music', (row, music) => expect(readMusic(row)).toEqual(music));
