@@ -342,6 +342,17 @@ describe('with values that cannot be', () => {
     await seesText(page, '0 to 64');
     await keys(page, 'Enter');
     expect(await velocities(page, 'hihat')).toEqual(before);
+    // What is in range is seen while it is typed, and left again on Escape.
+    await typeInto('velocity strays by, number', '40');
+    await eventually(
+      () => velocities(page, 'hihat'),
+      (now) => expect(now).not.toEqual(before),
+    );
+    await keys(page, 'Escape');
+    await eventually(
+      () => velocities(page, 'hihat'),
+      (now) => expect(now).toEqual(before),
+    );
     await pressButton(page, 'take back');
   });
 

@@ -1,6 +1,7 @@
 'use client';
 
 import TextField from '@mui/material/TextField';
+import { useRef } from 'react';
 import * as yup from 'yup';
 import { useDraft } from './useDraft';
 
@@ -40,6 +41,12 @@ export function NumberField(props: NumberFieldProps) {
     if (!problemOf(text)) onChange(Number(text.replace(',', '.')));
   });
   const problem = draft === undefined ? undefined : problemOf(draft);
+  /** What was there before something was typed: what is no number of the range leaves it. */
+  const before = useRef(value);
+  const typed = (text: string) => {
+    if (draft === undefined) before.current = value;
+    if (live) onChange(problemOf(text) ? before.current : Number(text.replace(',', '.')));
+  };
   const stepBy = (by: number) => {
     const next = Math.max(min, Math.min(max, Math.round(value * 100) / 100 + by));
     setDraft(undefined);
@@ -50,16 +57,18 @@ export function NumberField(props: NumberFieldProps) {
       label={label}
       {...field}
       onChange={(event) => {
+        typed(event.target.value);
         field.onChange(event);
-        const text = event.target.value;
-        if (live && !problemOf(text)) onChange(Number(text.replace(',', '.')));
       }}
       error={!!problem}
       helperText={problem}
       onKeyDown={(event) => {
         if (event.key === 'ArrowUp') stepBy(1);
         else if (event.key === 'ArrowDown') stepBy(-1);
-        else return field.onKeyDown(event);
+        else {
+          if (event.key === 'Escape' && live && draft !== undefined) onChange(before.current);
+          return field.onKeyDown(event);
+        }
         event.preventDefault();
         event.stopPropagation();
       }}

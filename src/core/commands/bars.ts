@@ -1,4 +1,12 @@
-import { MAX_BARS, MAX_TICKS, MIN_PATTERN, MIN_STEP, SWING_LIMITS, TURNS } from '../model';
+import {
+  MAX_BARS,
+  MAX_TICKS,
+  MIN_PATTERN,
+  MIN_STEP,
+  SWING_LIMITS,
+  TURNS,
+  type Pattern,
+} from '../model';
 import {
   barsHolding,
   chosenHits,
@@ -7,9 +15,13 @@ import {
   insertBars,
   removeBars,
   repeatBars,
+  secondsOf,
   setLength,
   setMeter,
   setSwing,
+  SWING_UNITS,
+  swingUnitOf,
+  type SwingUnit,
   takeOutSwing,
   takeTurn,
   writeOut,
@@ -17,7 +29,7 @@ import {
 } from '../pattern';
 import { isMeter, MAX_METER_BEATS, METER_UNITS, type Meter } from '../time';
 import { onPattern } from './definition';
-import { ask, choice, found, number, part, type Bench, type Told } from './value';
+import { ask, choice, found, number, part, type Bench } from './value';
 
 /** The bars of the chosen hits, or the bar of the cursor. */
 function barsHere({ pattern, ids, cursor }: Bench): { from: number; to: number } {
@@ -40,6 +52,17 @@ export const meterValue = () =>
 
 const NO_ROOM = `A pattern has whole bars, ${MAX_BARS} at most: there is no room for more.`;
 
+const SWING_NAMES: Readonly<Record<SwingUnit, string>> = { 480: '1/8', 240: '1/16', 120: '1/32' };
+
+/** What swing does to the hits that are there; where it does nothing, which notes would swing. */
+function swingRemark(pattern: Pattern, unit: SwingUnit): string {
+  if (secondsOf(pattern, unit) > 0) return 'What sounds is shifted; hits stay on their steps.';
+  const other = SWING_UNITS.find((one) => secondsOf(pattern, one) > 0);
+  const none = `No hit is the second of a pair of ${SWING_NAMES[unit]}: nothing is heard of it.`;
+  if (other === undefined) return none;
+  return `${none} Pairs of ${SWING_NAMES[other]} swing here.`;
+}
+
 /** What concerns the whole pattern: its bars, meter, steps and swing. */
 export const BARS = {
   grow: onPattern({}, (pattern, _, { kit }) => grow(pattern, kit), 'grow', NO_ROOM),
@@ -57,26 +80,17 @@ export const BARS = {
         ({ pattern }) => pattern.swing?.percent ?? 58,
         { unit: '%' },
       ),
-      unit: ask(
-        choice([480, 240, 120]),
-        'of pairs of',
-        ({ pattern }) => (pattern.swing?.unit ?? 240) as 480 | 240 | 120,
-        {
-          options: [
-            [480, '1/8'],
-            [240, '1/16'],
-            [120, '1/32'],
-          ],
-        },
-      ),
+      unit: ask(choice(SWING_UNITS), 'of pairs of', ({ pattern }) => swingUnitOf(pattern), {
+        options: SWING_UNITS.map((unit) => [unit, SWING_NAMES[unit]] as const),
+      }),
     },
     (pattern, { percent, unit }) => setSwing(pattern, { percent, unit }),
     {
       words: 'swing …',
       menu: 'pattern',
       letter: 's',
-      remark: ({ percent }: Told<{ percent: ReturnType<typeof number> }>) =>
-        percent === 50 ? 'Straight.' : 'What sounds is shifted; hits stay on their steps.',
+      remark: ({ percent, unit }: { percent: number; unit: SwingUnit }, { pattern }: Bench) =>
+        percent === 50 ? 'Straight.' : swingRemark(pattern, unit),
     },
   ),
   'write swing into the hits': onPattern(

@@ -5,6 +5,28 @@ import { allIds, mapHits, mapStrands } from './strands';
 /** Swing in percent of a pair at which the second note falls where a triplet's third would. */
 export const TRIPLET_SWING = 200 / 3;
 
+/** The notes that can swing, the longest first. */
+export const SWING_UNITS = [480, 240, 120] as const;
+export type SwingUnit = (typeof SWING_UNITS)[number];
+
+/** How many hits are the second of a pair of such notes: those that its swing makes late. */
+export function secondsOf(pattern: Pattern, unit: Ticks): number {
+  const bar = barTicks(pattern.meter);
+  const isSecond = ({ at }: Hit) => Math.abs(((at % bar) % (2 * unit)) - unit) < 1e-6;
+  return pattern.strands.reduce((sum, { hits }) => sum + hits.filter(isSecond).length, 0);
+}
+
+/** The notes that swing in a pattern: those it is set to, or else those of which most hits are seconds. */
+export function swingUnitOf(pattern: Pattern): SwingUnit {
+  const set = SWING_UNITS.find((unit) => unit === pattern.swing?.unit);
+  if (set) return set;
+  const usual = pattern.step >= 480 ? 480 : 240;
+  return SWING_UNITS.reduce<SwingUnit>(
+    (best, unit) => (secondsOf(pattern, unit) > secondsOf(pattern, best) ? unit : best),
+    usual,
+  );
+}
+
 /** What has to be known of a pattern to swing its steps. */
 export type Swung = Pick<Pattern, 'swing' | 'meter'>;
 

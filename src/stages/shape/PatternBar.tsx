@@ -11,7 +11,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import { memo, useState } from 'react';
 import type { Pattern } from '@/core';
-import { passesOf, barsOf } from '@/core/pattern';
+import { barsOf, passesOf, swingUnitOf } from '@/core/pattern';
 import { STEP_RATES } from '@/core/time';
 import { usesOf } from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
@@ -90,7 +90,7 @@ export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Patte
             type: 'set swing',
             pattern: pattern.id,
             percent,
-            unit: swingUnit(pattern),
+            unit: swingUnitOf(pattern),
           })
         }
       />
@@ -174,9 +174,4 @@ function PatternAction({ id, name, run }: { id: string; name: string; run: () =>
       </Box>
     </MenuItem>
   );
-}
-
-/** Which notes swing: those of the pattern, or else of its steps. */
-function swingUnit({ swing, step }: Pattern): 120 | 240 | 480 {
-  return (swing?.unit as 120 | 240 | 480 | undefined) ?? (step >= 480 ? 480 : 240);
 }
