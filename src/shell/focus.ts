@@ -38,7 +38,8 @@ const MOVED = '[role=slider], .MuiSlider-root, label, [role=combobox], [role=opt
 export function keepFocusAtWork(): () => void {
   const onMouseDown = (event: MouseEvent) => {
     const { target } = event;
-    if (!(target instanceof HTMLElement) || isInFront(target) || isWrittenInto(target)) return;
+    if (event.button !== 0 || !(target instanceof HTMLElement)) return;
+    if (isInFront(target) || isWrittenInto(target)) return;
     if (target.closest(MOVED) || !target.closest(PRESSED)) return;
     // What is written in a field is kept when the field is left.
     const { activeElement } = document;

@@ -68,7 +68,7 @@ function endOf(text: string, from: number): { end: number; times: number } {
   if (last < from || (after !== '' && said === undefined)) return { end: text.length, times: 1 };
   let end = last;
   let repeats = text[last] === ':';
-  while (end > from && isBarLine(text[end - 1])) repeats ||= text[--end] === ':';
+  for (; end > from && isBarLine(text[end - 1]); end--) repeats ||= text[end - 1] === ':';
   // A repeat sign without a number: once more.
   return { end, times: said ?? (repeats ? 2 : 1) };
 }

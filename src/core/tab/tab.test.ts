@@ -145,6 +145,8 @@ describe('tab as others type it', () => {
     ['BD |o---|\nplay 4 times', 4],
     ['BD |:o---:|', 2],
     ['BD |o---:||', 2],
+    ['BD |o---::||', 2],
+    ['BD |o---:|:|', 2],
     ['BD |:o---:| x3', 3],
   ])('with repeats: %s', (text, times) => {
     const { pattern, report } = read(text);
