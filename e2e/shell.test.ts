@@ -160,9 +160,10 @@ describe('finding one’s way', () => {
       ]) {
         const element = make();
         element.setAttribute('onerror', 'window.ran = 2');
+        const failed = new Promise((done) => element.addEventListener('error', done));
         document.body.append(element);
+        if (element instanceof HTMLImageElement) await failed;
       }
-      await new Promise((done) => setTimeout(done));
       try {
         new Function('window.ran = 3')();
       } catch {

@@ -116,6 +116,21 @@ describe('writing a beat with the mouse', () => {
     await page.mouse.up();
     await drawn(page);
     expect(await hitsOf(page, 'kick')).toEqual(before);
+
+    // A frame that is called off leaves what was selected.
+    await page.focus('[role=grid]');
+    await keys(page, 'Control+a');
+    await seesText(page, '1 hit selected');
+    await page.keyboard.down('Shift');
+    const empty = await stepPoint(page, 'snare', 8 * STEP, 90);
+    await page.mouse.move(empty.x, empty.y);
+    await page.mouse.down();
+    await page.mouse.move(empty.x + 40, empty.y, { steps: 4 });
+    await seesNoSelection();
+    await keys(page, 'Escape');
+    await page.mouse.up();
+    await page.keyboard.up('Shift');
+    await seesText(page, '1 hit selected');
   });
 
   test('a selection is dragged to another row; with one, pressing empty paper only deselects', async () => {

@@ -9,7 +9,7 @@ function workElement(): HTMLElement | undefined {
 }
 
 /** Puts the focus where the work is. */
-export function focusWork(): void {
+function focusWork(): void {
   workElement()?.focus({ preventScroll: true });
 }
 
@@ -47,7 +47,12 @@ export function keepFocusAtWork(): () => void {
     event.preventDefault();
   };
   const onPointerUp = ({ target }: PointerEvent) => {
-    if (!(target instanceof HTMLElement) || isInFront(target)) return;
+    if (!(target instanceof HTMLElement)) return;
+    if (isInFront(target)) {
+      // A choice from a list that was opened gives the focus back, too.
+      if (target.closest('[role=option]')) platform.afterFrame(backFromChoice);
+      return;
+    }
     const { activeElement } = document;
     platform.afterFrame(() => {
       // A field that was pressed, or that the press opened, is written into now.
@@ -67,7 +72,15 @@ export function keepFocusAtWork(): () => void {
       backIfLost();
     });
   };
-  const look = () => platform.afterFrame(backIfLost);
+  let looking = false;
+  const look = () => {
+    if (looking) return;
+    looking = true;
+    platform.afterFrame(() => {
+      looking = false;
+      backIfLost();
+    });
+  };
   document.addEventListener('mousedown', onMouseDown, true);
   document.addEventListener('pointerup', onPointerUp, true);
   document.addEventListener('keydown', onKeyDown, true);
@@ -80,6 +93,11 @@ export function keepFocusAtWork(): () => void {
     document.removeEventListener('keydown', onKeyDown, true);
     document.removeEventListener('focusout', look);
   };
+}
+
+function backFromChoice(): void {
+  const { activeElement } = document;
+  if (activeElement?.matches('[role=combobox]') && !isInFront(activeElement)) focusWork();
 }
 
 /** What had the focus is gone: the work has it then. */

@@ -1,4 +1,4 @@
-import { DEFAULT_KIT, type Kit, type Pattern, type PieceId } from '../model';
+import { DEFAULT_KIT, type Hit, type Kit, type Pattern, type PieceId } from '../model';
 import { barTicks, type Ticks } from '../time';
 import { placeHits, type StrandHit } from './hits';
 import { chosenHits, freeIds } from './strands';
@@ -33,6 +33,32 @@ export function clipAt(clip: Clip, at: Ticks, newId: (index: number) => string):
     piece,
     hit: { ...hit, id: newId(index), at: hit.at + at },
   }));
+}
+
+/**
+ * Where a clip goes that is pasted at a step: at a bar line it keeps its place in the bar, elsewhere it
+ * begins at the step. `next` is where it is pasted the next time.
+ */
+export function pastePlace(pattern: Pattern, clip: Clip, at: Ticks): { at: Ticks; next: Ticks } {
+  const bar = barTicks(pattern.meter);
+  if (at % bar !== 0) return { at, next: at + repeatAfter(pattern, clip) };
+  const lead = clip.inBar ?? 0;
+  return { at: at + lead, next: at + Math.ceil((lead + clip.length) / bar) * bar };
+}
+
+/** A clip as a pattern of its own: it lies in its bars as it lay in the pattern it came from. */
+export function patternOfClip(clip: Clip, from: Pattern): Pattern {
+  const bar = barTicks(from.meter);
+  const lead = clip.inBar ?? 0;
+  const strands = new Map<PieceId, Hit[]>();
+  for (const { piece, hit } of clipAt(clip, lead, (index) => clip.hits[index].hit.id)) {
+    strands.set(piece, [...(strands.get(piece) ?? []), hit]);
+  }
+  return {
+    ...from,
+    strands: [...strands].map(([piece, hits]) => ({ piece, hits })),
+    length: Math.ceil((lead + clip.length) / bar) * bar,
+  };
 }
 
 /** How far a clip lies from its repeat: on the next beat, half bar or bar, where one starts again. */

@@ -7,6 +7,8 @@ export {
   fillTo,
   PASTE_MODES,
   pasteClip,
+  pastePlace,
+  patternOfClip,
   repeatAfter,
   type Clip,
   type PasteMode,

@@ -15,9 +15,10 @@ import {
 import type { Ticks } from '@/core/time';
 import { cancelGesture, commitGesture, preview } from '@/state/session/edit';
 import { clearSelection, newHit, select, setCursor } from '@/state/shape/shape';
-import { shownPattern, useWorkbench } from '@/state/store';
+import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
 import { laneShare, type Geometry, type RowPlace } from './geometry';
+import { useEdgeScroll, type Point } from './useEdgeScroll';
 
 /** A frame being drawn around hits, in pixels of the sheet. */
 export interface Frame {
@@ -25,11 +26,6 @@ export interface Frame {
   top: number;
   width: number;
   height: number;
-}
-
-interface Point {
-  x: number;
-  y: number;
 }
 
 /** What one press of the pointer is doing, from press to release. */
@@ -75,8 +71,6 @@ const SLOP = 4;
 const REACH = 8;
 /** So far beyond its row, in heights of it, a selection goes to other rows instead of being louder. */
 const BEYOND = 0.6;
-/** This near to an edge of what is seen, in pixels, a stroke makes the sheet scroll. */
-const EDGE = 28;
 
 /**
  * All that the pointer does on the sheet. Press an empty step: place and paint; with a selection, only
@@ -94,7 +88,8 @@ export function useStrokes(
   const sheet = useRef<HTMLElement>(null);
   /** Where the pointer is on the screen: the sheet may scroll under it. */
   const pointer = useRef<Point>({ x: 0, y: 0 });
-  const pressedAt = useRef<Point>({ x: 0, y: 0 });
+  /** What was selected, and where the cursor was, before the stroke. */
+  const held = useRef<Pick<Workbench, 'selection' | 'anchor' | 'cursor'>>(undefined);
 
   const pointNow = (): Point => {
     const { left, top } = sheet.current!.getBoundingClientRect();
@@ -104,97 +99,6 @@ export function useStrokes(
     sheet.current = event.currentTarget;
     pointer.current = { x: event.clientX, y: event.clientY };
     return pointNow();
-  };
-
-  const cancel = () => {
-    stroke.current = undefined;
-    setFrame(undefined);
-    cancelGesture();
-  };
-  const latest = useRef({ cancel, follow: () => {} });
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !stroke.current) return;
-      event.preventDefault();
-      event.stopPropagation();
-      latest.current.cancel();
-    };
-    let frame = requestAnimationFrame(function scroll() {
-      frame = requestAnimationFrame(scroll);
-      const view = scroller.current;
-      if (!view || !stroke.current || stroke.current.kind === 'press') return;
-      const { kind } = stroke.current;
-      const by = beyondEdges(view.getBoundingClientRect(), pointer.current, pressedAt.current);
-      if (kind !== 'move' && kind !== 'frame') by.y = 0;
-      if (kind === 'velocity') by.x = 0;
-      if (by.x === 0 && by.y === 0) return;
-      const { scrollLeft, scrollTop } = view;
-      view.scrollBy(by.x, by.y);
-      if (view.scrollLeft !== scrollLeft || view.scrollTop !== scrollTop) latest.current.follow();
-    });
-    window.addEventListener('keydown', onKeyDown, true);
-    return () => {
-      cancelAnimationFrame(frame);
-      window.removeEventListener('keydown', onKeyDown, true);
-    };
-  }, [scroller]);
-
-  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
-    if (stroke.current || geometry.rows.length === 0) return;
-    const from = pointOf(event);
-    pressedAt.current = pointer.current;
-    const row = geometry.rowAt(from.y);
-    const at = geometry.step(from.x, row);
-    event.currentTarget.setPointerCapture(event.pointerId);
-    // What a tool showed stays; the stroke is a step of its own.
-    commitGesture();
-    const before = shownPattern(useWorkbench.getState()) ?? pattern;
-    setCursor(row.piece, at);
-    const { lane } = useWorkbench.getState();
-    if (lane && row.lane > 0 && from.y > row.top + row.height) {
-      const how = event.button === 2 ? 'rest' : event.ctrlKey || event.metaKey ? 'line' : 'draw';
-      const values = new Map<string, number>();
-      stroke.current = { kind: 'lane', before, from, row, id: lane.id, how, last: from, values };
-      drawLane(stroke.current, from, geometry);
-      return;
-    }
-    if (event.shiftKey) {
-      const adds = event.ctrlKey || event.metaKey;
-      const besides = adds ? useWorkbench.getState().selection : [];
-      stroke.current = { kind: 'frame', before, from, besides };
-      return;
-    }
-    const hit = hitNear(before, geometry, row, from);
-    if (event.button === 2) {
-      stroke.current = { kind: 'erase', before, from, row, ids: new Set(), last: from };
-      erase(stroke.current, from, from, geometry);
-      return;
-    }
-    if (event.ctrlKey || event.metaKey) {
-      const { selection } = useWorkbench.getState();
-      const hits = findStrand(before, row.piece)?.hits ?? [];
-      const chosen = hits.filter(({ id }) => selection.includes(id));
-      const pressed = hit && { id: hit.id };
-      stroke.current = { kind: 'line', before, from, row, chosen, pressed, seed: nanoid(6) };
-      return;
-    }
-    if (hit) {
-      stroke.current = { kind: 'press', before, from, row, hit, copy: event.altKey };
-      return;
-    }
-    if (useWorkbench.getState().selection.length > 0) {
-      clearSelection();
-      stroke.current = { kind: 'nothing', before, from };
-      return;
-    }
-    const velocity = geometry.velocity(from.y, row);
-    const struck = new Set<Ticks>();
-    stroke.current = { kind: 'paint', before, from, row, seed: nanoid(6), points: [], struck };
-    paint(stroke.current, { at, velocity });
-  };
-
-  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
-    if (stroke.current) goOn(pointOf(event));
   };
 
   const goOn = (point: Point) => {
@@ -235,9 +139,100 @@ export function useStrokes(
     }
   };
 
+  const edges = useEdgeScroll(
+    scroller,
+    () => {
+      const kind = stroke.current?.kind;
+      const held = kind === undefined || kind === 'press' || kind === 'velocity';
+      return { x: !held, y: kind === 'move' || kind === 'frame' };
+    },
+    () => goOn(pointNow()),
+  );
+
+  const cancel = () => {
+    stroke.current = undefined;
+    edges.end();
+    setFrame(undefined);
+    cancelGesture();
+    if (held.current) useWorkbench.setState(held.current);
+  };
+  const latest = useRef({ cancel });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || !stroke.current) return;
+      event.preventDefault();
+      event.stopPropagation();
+      latest.current.cancel();
+    };
+    window.addEventListener('keydown', onKeyDown, true);
+    return () => window.removeEventListener('keydown', onKeyDown, true);
+  }, []);
+  const onPointerDown = (event: PointerEvent<HTMLElement>) => {
+    if (stroke.current || geometry.rows.length === 0) return;
+    const from = pointOf(event);
+    edges.begin(pointer.current);
+    const { selection, anchor, cursor } = useWorkbench.getState();
+    held.current = { selection, anchor, cursor };
+    const row = geometry.rowAt(from.y);
+    const at = geometry.step(from.x, row);
+    event.currentTarget.setPointerCapture(event.pointerId);
+    // What a tool showed stays; the stroke is a step of its own.
+    commitGesture();
+    const before = shownPattern(useWorkbench.getState()) ?? pattern;
+    setCursor(row.piece, at);
+    const { lane } = useWorkbench.getState();
+    if (lane && row.lane > 0 && from.y > row.top + row.height) {
+      const how = event.button === 2 ? 'rest' : event.ctrlKey || event.metaKey ? 'line' : 'draw';
+      const values = new Map<string, number>();
+      stroke.current = { kind: 'lane', before, from, row, id: lane.id, how, last: from, values };
+      drawLane(stroke.current, from, geometry);
+      return;
+    }
+    if (event.shiftKey) {
+      const adds = event.ctrlKey || event.metaKey;
+      const besides = adds ? selection : [];
+      stroke.current = { kind: 'frame', before, from, besides };
+      return;
+    }
+    const hit = hitNear(before, geometry, row, from);
+    if (event.button === 2) {
+      stroke.current = { kind: 'erase', before, from, row, ids: new Set(), last: from };
+      erase(stroke.current, from, from, geometry);
+      return;
+    }
+    if (event.ctrlKey || event.metaKey) {
+      const hits = findStrand(before, row.piece)?.hits ?? [];
+      const chosen = hits.filter(({ id }) => selection.includes(id));
+      const pressed = hit && { id: hit.id };
+      stroke.current = { kind: 'line', before, from, row, chosen, pressed, seed: nanoid(6) };
+      return;
+    }
+    if (hit) {
+      stroke.current = { kind: 'press', before, from, row, hit, copy: event.altKey };
+      return;
+    }
+    if (selection.length > 0) {
+      clearSelection();
+      stroke.current = { kind: 'nothing', before, from };
+      return;
+    }
+    const velocity = geometry.velocity(from.y, row);
+    const struck = new Set<Ticks>();
+    stroke.current = { kind: 'paint', before, from, row, seed: nanoid(6), points: [], struck };
+    paint(stroke.current, { at, velocity });
+  };
+
+  const onPointerMove = (event: PointerEvent<HTMLElement>) => {
+    if (!stroke.current) return;
+    const point = pointOf(event);
+    edges.moved(pointer.current);
+    goOn(point);
+  };
+
   const onPointerUp = () => {
     const now = stroke.current;
     stroke.current = undefined;
+    edges.end();
     setFrame(undefined);
     if (!now) return;
     if (now.kind === 'line' && !now.drawn && now.pressed) {
@@ -259,27 +254,13 @@ export function useStrokes(
   };
 
   useEffect(() => {
-    latest.current = { cancel, follow: () => goOn(pointNow()) };
+    latest.current = { cancel };
   });
 
   return {
     frame,
     handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: cancel },
   };
-}
-
-/** How far the sheet scrolls in a frame, for a pointer that came to an edge of what is seen, or beyond. */
-function beyondEdges({ left, right, top, bottom }: DOMRect, to: Point, from: Point): Point {
-  const by = (at: number, began: number, low: number, high: number) => {
-    const pixels =
-      at < low + EDGE && at < began - SLOP
-        ? at - low - EDGE
-        : at > high - EDGE && at > began + SLOP
-          ? at - high + EDGE
-          : 0;
-    return Math.max(-24, Math.min(24, pixels / 2));
-  };
-  return { x: by(to.x, from.x, left, right), y: by(to.y, from.y, top, bottom) };
 }
 
 /** Whether the pointer has left the row of a selection that it drags up or down. */

@@ -90,7 +90,11 @@ async function restOfServer(): Promise<void> {
   for (let more = true; more;) {
     await new Promise((later) => setTimeout(later, ASK_AGAIN));
     const given = await library.serverGrooves().catch(() => undefined);
-    if (!given || get().status !== 'ready') return;
+    if (get().status !== 'ready') return;
+    if (!given) {
+      const problem = 'The server stopped answering: its further folders are listed only in part.';
+      return set({ problem });
+    }
     set(({ grooves }) => ({
       grooves: [...given.grooves, ...grooves.filter(({ id }) => id.startsWith('own/'))],
     }));

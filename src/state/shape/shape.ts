@@ -18,7 +18,8 @@ import {
   chosenHits,
   clipOf,
   hitOfStep,
-  repeatAfter,
+  pastePlace,
+  patternOfClip,
   shownRows,
   stepOf,
 } from '@/core/pattern';
@@ -309,16 +310,7 @@ export function copyChosen(): void {
 export function copiedHits(): Pattern | undefined {
   const { clip } = useWorkbench.getState();
   const shown = pattern();
-  if (!clip || !shown) return undefined;
-  const bar = barTicks(shown.meter);
-  const lead = clip.inBar ?? 0;
-  const strands = [...new Set(clip.hits.map(({ piece }) => piece))].map((piece) => ({
-    piece,
-    hits: clip.hits
-      .filter((one) => one.piece === piece)
-      .map(({ hit }) => ({ ...hit, at: hit.at + lead })),
-  }));
-  return { ...shown, strands, length: Math.ceil((lead + clip.length) / bar) * bar };
+  return clip && shown && patternOfClip(clip, shown);
 }
 
 export function cutChosen(): void {
@@ -341,15 +333,13 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
   const { onto, only } = options;
   const hits = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
   const before = allIds(shown);
-  // At a bar line a clip keeps its place in the bar; elsewhere it begins at the cursor.
-  const atLine = cursor.at % barTicks(shown.meter) === 0;
-  const lead = atLine ? (clip.inBar ?? 0) : 0;
+  const { at, next } = pastePlace(shown, clip, cursor.at);
   const pasted = editOrSay({
     type: 'paste',
     pattern: shown.id,
     hits,
     length: clip.length,
-    at: cursor.at + lead,
+    at,
     mode: pasteMode,
     seed: nanoid(6),
     onto,
@@ -357,10 +347,6 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
   const now = pattern();
   if (!pasted || !now) return;
   select([...allIds(now)].filter((id) => !before.has(id)));
-  const bar = barTicks(shown.meter);
-  const next = atLine
-    ? cursor.at + Math.ceil((lead + clip.length) / bar) * bar
-    : cursor.at + repeatAfter(shown, clip);
   if (next < shown.length) setCursor(cursor.piece, next);
 }
 
