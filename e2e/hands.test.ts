@@ -62,6 +62,14 @@ describe('keys work from everywhere but inside a text', () => {
     await onWork('grid');
     await spacePlays();
 
+    // A choice that is made with the mouse leaves its keys to the page, too.
+    await page.click('[role=combobox]');
+    const fill = await page.waitForSelector('::-p-xpath(//*[@role="option"][.="fill"])');
+    await fill!.click();
+    await onWork('grid');
+    await spacePlays();
+    await changing(page, () => keys(page, 'Control+z'));
+
     const songName = () => page.$eval('[aria-label^="name of the song"]', (e) => e.textContent);
     for (const [text, key] of [
       ['Kelp', 'Enter'],

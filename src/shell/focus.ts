@@ -1,3 +1,4 @@
+import { isWrittenInto } from '@/look/writtenInto';
 import { platform } from '@/state/platform';
 import { useWorkbench } from '@/state/store';
 
@@ -11,13 +12,6 @@ function workElement(): HTMLElement | undefined {
 /** Puts the focus where the work is. */
 function focusWork(): void {
   workElement()?.focus({ preventScroll: true });
-}
-
-/** A text that is written into: keys are letters there, not commands. */
-const TEXT = 'input:not([type=range], [type=checkbox], [type=radio]), textarea, select';
-
-export function isWrittenInto(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || target.matches(TEXT));
 }
 
 /** What has keys of its own as long as it is open. */

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { WhileOpen } from '@/look/WhileOpen';
+import { isWrittenInto } from '@/look/writtenInto';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
@@ -26,8 +27,7 @@ export function Tablature() {
   const [pasted, setPasted] = useState<string>();
   useEffect(() => {
     const isInText = ({ target }: ClipboardEvent) =>
-      (target as HTMLElement).closest?.('input:not([type=range]), textarea, [role=dialog]') !==
-      null;
+      isWrittenInto(target) || (target as HTMLElement).closest?.('[role=dialog]');
     /** Hits that are copied lie on the browser's clipboard as text: what was copied last is pasted. */
     let copied: string | undefined;
     const onCopy = (event: ClipboardEvent) => {
