@@ -10,6 +10,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
+import { saidBars } from '@/core/time';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { EditableText } from '@/look/EditableText';
 import { findAct, keyOf, startSong } from '@/state/acts';
@@ -127,7 +128,7 @@ function SongRow({ song }: { song: SongHead }) {
           sx={{ fontSize: 16, fontWeight: 600, maxWidth: '100%' }}
         />
         <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {bars === 1 ? '1 bar' : `${bars} bars`} · {Math.round(bpm * 100) / 100} bpm ·{' '}
+          {saidBars(bars)} · {Math.round(bpm * 100) / 100} bpm ·{' '}
           {patterns === 1 ? '1 pattern' : `${patterns} patterns`}
           <br />
           {demo ? 'demo' : `changed ${sayWhen(changed)}`}

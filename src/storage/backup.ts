@@ -14,6 +14,7 @@ import {
 } from './db';
 import { headOf, listSongs, loadSong, storedForm } from './songs';
 import { readSong } from './songRecord';
+import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What a backup is called. */
 export const BACKUP_ENDING = 'backup.zip';
@@ -163,7 +164,12 @@ async function restoreLibrary(
     restored.grooves = fresh.length;
     await addMissing(at.grooveFiles, files, ({ id }) => id);
     await addMissing(at.sources, rows<SourceFile>('sources', 'path'), ({ path }) => path);
-    await addMissing(at.remarks, rows<GrooveRemark>('remarks', 'id'), ({ id }) => id);
+    const remarks = rows<GrooveRemark>('remarks', 'id');
+    await addMissing(
+      at.remarks,
+      remarks.map((remark) => ({ ...remark, id: grooveIdNow(remark.id) })),
+      ({ id }) => id,
+    );
     await addMissing(at.noteMaps, noteMaps, ({ family }) => family);
   });
 }

@@ -3,6 +3,7 @@ import type { Song } from '@/core';
 import { upgradeSong, type Difference, type SongView } from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
+import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What the list of songs shows of a song, without reading the song. */
 export interface SongHead {
@@ -143,6 +144,16 @@ export class LoomDb extends Dexie {
         await transaction.table<ShownSong>('views').bulkPut(views);
       });
     this.version(4).stores({ journal: '[song+n]', bin: 'id, deleted', settings: 'name' });
+    // Shipped grooves are found by name: stars and notes go along.
+    this.version(5).upgrade(async (transaction) => {
+      const remarks = transaction.table<GrooveRemark>('remarks');
+      for (const remark of await remarks.toArray()) {
+        const id = grooveIdNow(remark.id);
+        if (id === remark.id) continue;
+        await remarks.delete(remark.id);
+        await remarks.put({ ...remark, id });
+      }
+    });
   }
 }
 

@@ -135,6 +135,8 @@ test('a database of the version before is brought to this one, with all its song
   }
   await old.table('bodies').put({ id: 'torn', song: { format: 3, patterns: 7 } });
   await old.table('bodies').put({ id: 'later', song: { format: 9 } });
+  await old.table('remarks').put({ id: 'shipped/funk/3', stars: 4 });
+  await old.table('remarks').put({ id: 'own/x.mid#0', note: 'mine' });
   old.close();
   const now = new LoomDb(name);
   for (const form of [1, 2, 3]) {
@@ -144,5 +146,9 @@ test('a database of the version before is brought to this one, with all its song
   expect('view' in third && third.view).toMatchObject({ verse: { hidden: ['crash'] } });
   expect(await songs.loadSong('torn', now)).toHaveProperty('problem');
   expect((await now.bodies.get('later'))?.song).toEqual({ format: 9 });
+  expect(await now.remarks.toArray()).toEqual([
+    { id: 'own/x.mid#0', note: 'mine' },
+    { id: 'shipped/funk/ghosts-arrive', stars: 4 },
+  ]);
   await now.delete();
 });

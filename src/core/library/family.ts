@@ -11,7 +11,7 @@ import {
 import { type PieceId, type Hit, type Pattern, SWING_LIMITS } from '../model';
 import { mapStrands, setSwing, writeSwing } from '../pattern';
 import { seeded, type Random } from '../random';
-import { pieceOfLabel, readSetting, readTab } from '../tab';
+import { lineOfLabel, readSetting, readTab } from '../tab';
 
 /** A file of the library: grooves of one feel, written as drum tablature with a head of its own. */
 export interface FamilyFile {
@@ -38,7 +38,8 @@ const HEAD = ['family', 'about', 'tempo', 'meter', 'lean', 'swing'];
  * @param id a prefix for the ids of the patterns
  */
 export function readFamily(text: string, id: string): FamilyFile {
-  const [head, ...blocks] = text.split(/^(?=name\s*:)/im);
+  // Even a text that begins with a groove has a head: an empty one.
+  const [head, ...blocks] = `\n${text}`.split(/^(?=name\s*:)/im);
   const report: string[] = [];
   const settings = new Map<string, string>();
   for (const row of head.split(/\r\n|\r|\n/)) {
@@ -50,15 +51,18 @@ export function readFamily(text: string, id: string): FamilyFile {
   const meter = settings.get('meter') ?? '4/4';
   const lean = leanOf(settings.get('lean') ?? '', report);
   const swing = swingOf(settings.get('swing'), report);
+  const taken = new Set<string>();
   const patterns = blocks.flatMap((block, index): Pattern[] => {
     const beats = Number(/^beats\s*:\s*([\d.]+)/im.exec(block)?.[1] ?? NaN);
-    const body = padded(block.replace(/^beats\s*:.*$/im, ''), beats, meter);
-    const read = readTab(`meter: ${meter}\n${body}`, { id: `${id}/${index + 1}` });
+    const own = /^meter\s*:\s*(\S+)/im.exec(block)?.[1] ?? meter;
+    const body = padded(block.replace(/^beats\s*:.*$/im, ''), beats, own);
+    const place = `${id}/${placeOf(block, taken)}`;
+    const read = readTab(`meter: ${own}\n${body}`, { id: place });
     report.push(...read.report.map((sentence) => `${id}, block ${index + 1}: ${sentence}`));
     if (!read.pattern) return [];
-    const whole = beats > 0 ? { ...read.pattern, length: beats * PPQ } : read.pattern;
+    const whole = beats > 0 ? { ...read.pattern, length: Math.round(beats * PPQ) } : read.pattern;
     const swung = swing ? writeSwing(setSwing(whole, swing)) : whole;
-    return [asPlayed(swung, bpm, lean, seeded(seedOf(`${id}/${index + 1}`)))];
+    return [asPlayed(swung, bpm, lean, seeded(seedOf(place)))];
   });
   return {
     family: settings.get('family') ?? id,
@@ -67,6 +71,21 @@ export function readFamily(text: string, id: string): FamilyFile {
     patterns,
     report,
   };
+}
+
+/** What a groove is found by: what its name says of it, so that it stays the same when others come. */
+function placeOf(block: string, taken: Set<string>): string {
+  const name = /^name\s*:\s*(.*)$/im.exec(block)?.[1] ?? '';
+  const said = name.replace(/^[^:]*?(\b(?:fill|intro|ending))?(?: \d+)?:/i, '$1');
+  const place =
+    said
+      .toLowerCase()
+      .match(/[\p{L}\p{N}]+/gu)
+      ?.join('-') ?? 'groove';
+  let free = place;
+  for (let n = 2; taken.has(free); n++) free = `${place}-${n}`;
+  taken.add(free);
+  return free;
 }
 
 /** Fills that last a part of a bar are read as a bar of which the rest is silent. */
@@ -90,7 +109,7 @@ function leanOf(text: string, report: string[]): ReadonlyMap<PieceId, number> {
   const lean = new Map<PieceId, number>();
   for (const part of text.split(',').filter((word) => word.trim() !== '')) {
     const match = /^\s*(\S+)\s+([+-]?\d+(?:\.\d+)?)\s*$/.exec(part);
-    const piece = match && pieceOfLabel(match[1]);
+    const piece = match && lineOfLabel(match[1])?.piece;
     if (piece && Math.abs(Number(match[2])) <= 60) lean.set(piece, Number(match[2]));
     else report.push(`The lean “${part.trim()}” was not understood.`);
   }

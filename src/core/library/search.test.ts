@@ -104,7 +104,9 @@ describe('finding', () => {
   test('filters leave what fits all of them, and words may come in any order', () => {
     const fit = (filter: Parameters<typeof passes>[1]) =>
       library.filter((groove) => passes(groove, filter, none));
-    expect(fit({ meter: '3/4' }).every(({ family }) => family === 'Brushes waltz')).toBe(true);
+    expect(new Set(fit({ meter: '3/4' }).map(({ family }) => family))).toEqual(
+      new Set(['Brushes waltz', 'Waltz with sticks']),
+    );
     expect(fit({ text: 'ghosts funk' }).length).toBeGreaterThan(0);
     expect(fit({ text: 'zither' })).toEqual([]);
     const hats = library.filter(({ pieces }) => pieces.includes('hihat'));

@@ -64,7 +64,7 @@ describe('taking a strand', () => {
     expect(fitted('repeat')).toEqual([0, 1920, 3840, 5760]);
     expect(fitted('cut')).toEqual([0, 1920]);
     expect(fitted('stretch')).toEqual([0, 3840]);
-    expect(misfit(pattern([], 7680), source)).toBe('it is shorter');
+    expect(misfit(pattern([], 7680), source)).toBe('what is taken lasts 1 bar, the pattern 2 bars');
     expect(misfit(source, source)).toBeUndefined();
   });
 });

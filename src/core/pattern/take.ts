@@ -7,7 +7,7 @@ import {
   type PieceId,
   type Strand,
 } from '../model';
-import { meterName } from '../time';
+import { barTicks, meterName, saidBars } from '../time';
 import { placeHits } from './hits';
 import { freeIds, inStepOrder, periodOf, unlooped, withHits } from './strands';
 import { carried, swingOf } from './swing';
@@ -33,12 +33,14 @@ export interface Taking {
 export function misfit(target: Pattern, source: Pattern): string | undefined {
   const differ = [
     meterName(target.meter) !== meterName(source.meter) &&
-      `it is in ${meterName(source.meter)}, this in ${meterName(target.meter)}`,
+      `what is taken is in ${meterName(source.meter)}, the pattern in ${meterName(target.meter)}`,
     target.length !== source.length &&
-      (target.length > source.length ? 'it is shorter' : 'it is longer'),
+      `what is taken lasts ${lasting(source)}, the pattern ${lasting(target)}`,
   ].filter(Boolean);
   return differ.length > 0 ? differ.join(', and ') : undefined;
 }
+
+const lasting = ({ length, meter }: Pattern) => saidBars(length / barTicks(meter));
 
 /**
  * Takes strands of a groove into a pattern. Only the strands of these pieces change; each remembers

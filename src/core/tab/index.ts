@@ -2,10 +2,11 @@
 export { readTab, type ReadTab } from './read';
 export {
   DIGITS,
+  keyOfLine,
   labelOf,
   letterOf,
+  lineOfLabel,
   nearestSign,
-  pieceOfLabel,
   RESTS,
   signOf,
   signsOf,
@@ -15,6 +16,7 @@ export {
   usualLetter,
   WRITTEN,
   type Meaning,
+  type TabLine,
 } from './signs';
 export { readSetting } from './rows';
 export { said, writeTab, type WrittenTab } from './write';

@@ -15,7 +15,8 @@ import { evened } from './even';
 import { isRemark, readLegend, readMusic, readSetting, readTimes } from './rows';
 import {
   DIGITS,
-  pieceOfLabel,
+  keyOfLine,
+  lineOfLabel,
   RESTS,
   signsOf,
   TAB_CHOKE,
@@ -23,6 +24,7 @@ import {
   TAB_FLAM,
   WRITTEN,
   type Meaning,
+  type TabLine,
 } from './signs';
 
 export interface ReadTab {
@@ -35,9 +37,8 @@ export interface ReadTab {
 /** The longest text that is read: far beyond 64 bars of every piece. */
 const LONGEST = 400_000;
 
-interface Line {
+interface Line extends TabLine {
   number: number;
-  piece: PieceId;
   label: string;
   bars: string[];
   times: number;
@@ -59,8 +60,8 @@ export function readTab(text: string, options: { id: string; name?: string }): R
     };
   }
   const settings = new Map<string, string>();
-  const legend = new Map<PieceId | '', Map<string, string>>();
-  const labels = new Map<string, PieceId>();
+  const legend = new Map<string, Map<string, string>>();
+  const labels = new Map<string, TabLine>();
   const systems: Map<string, Line>[] = [];
   let open: Map<string, Line> | undefined;
   const rows = text.replaceAll('\t', ' ').split(/\r\n|\r|\n/);
@@ -86,7 +87,7 @@ export function readTab(text: string, options: { id: string; name?: string }): R
     const line = readLine(row, i + 1, labels, report);
     if (!line) return;
     // The same piece again, or a line after a gap, begins the next system.
-    const key = `${line.piece} ${line.label}`;
+    const key = `${keyOfLine(line)} ${line.label}`;
     if (!open || open.has(key)) systems.push((open = new Map()));
     open.set(key, line);
   });
@@ -103,8 +104,9 @@ export function readTab(text: string, options: { id: string; name?: string }): R
 const shortened = (row: string) => (row.length > 40 ? `${row.trim().slice(0, 40)}…` : row.trim());
 
 interface Legend {
-  legend: Map<PieceId | '', Map<string, string>>;
-  labels: Map<string, PieceId>;
+  /** By the key of a line, or '' for all lines. */
+  legend: Map<string, Map<string, string>>;
+  labels: Map<string, TabLine>;
   report: string[];
 }
 
@@ -112,30 +114,31 @@ function readLegendRow(row: string, number: number, { legend, labels, report }: 
   const read = readLegend(row);
   if (!read || row.includes('|')) return;
   const { label, sign, words } = read;
-  const named = pieceOfLabel(words);
+  const named = lineOfLabel(words);
   if (!label && named) {
     labels.set(sign.toUpperCase(), named);
     return;
   }
-  const piece = label ? (labels.get(label.toUpperCase()) ?? pieceOfLabel(label)) : '';
-  if (piece === undefined || [...sign].length !== 1) {
+  const line = label && (labels.get(label.toUpperCase()) ?? lineOfLabel(label));
+  if ((label && !line) || [...sign].length !== 1) {
     report.push(`Line ${number}, of the legend, was not understood: “${shortened(row)}”.`);
     return;
   }
-  const signs = legend.get(piece) ?? new Map<string, string>();
-  legend.set(piece, signs.set(sign, words));
+  const key = line ? keyOfLine(line) : '';
+  const signs = legend.get(key) ?? new Map<string, string>();
+  legend.set(key, signs.set(sign, words));
 }
 
 function readLine(
   row: string,
   number: number,
-  labels: ReadonlyMap<string, PieceId>,
+  labels: ReadonlyMap<string, TabLine>,
   report: string[],
 ): Line | undefined {
   const music = readMusic(row);
   const label = music?.label ?? '';
-  const piece = music && (labels.get(label.toUpperCase()) ?? pieceOfLabel(label));
-  if (!music || !piece) {
+  const line = music && (labels.get(label.toUpperCase()) ?? lineOfLabel(label));
+  if (!music || !line) {
     if (!isRemark(row.replaceAll('|', ' ')) && !(music && isRemark(music.body))) {
       report.push(
         music
@@ -147,7 +150,7 @@ function readLine(
   }
   const bars = music.body.replaceAll(':', '').split(/\|+/);
   while (bars.length > 1 && bars.at(-1)!.trim() === '') bars.pop();
-  return { number, piece, label, bars, times: bound(music.times) };
+  return { number, ...line, label, bars, times: bound(music.times) };
 }
 
 const bound = (times: number) => Math.max(1, Math.min(MAX_BARS, times));
@@ -165,7 +168,7 @@ interface Frame {
   id: string;
   name?: string;
   settings: ReadonlyMap<string, string>;
-  legend: ReadonlyMap<PieceId | '', ReadonlyMap<string, string>>;
+  legend: ReadonlyMap<string, ReadonlyMap<string, string>>;
   report: string[];
 }
 
@@ -192,6 +195,7 @@ function patternOf(
       }
       const strand = hits.get(line.piece) ?? new Map<Ticks, Hit>();
       hits.set(line.piece, strand);
+      let shared = 0;
       line.bars.forEach((text, index) => {
         if (text === '') return;
         const step = bar / [...text].length;
@@ -203,7 +207,7 @@ function patternOf(
         rates.set(step, (rates.get(step) ?? 0) + [...text].length);
         [...text].forEach((sign, n) => {
           if (RESTS.includes(sign)) return;
-          const meaning = meaningOf(line.piece, sign, frame);
+          const meaning = meaningOf(line, sign, frame);
           if (!meaning) {
             report.push(
               `Line ${line.number}: “${sign}” means nothing on ${pieceOf(line.piece).name.toLowerCase()}; that stroke was left out.`,
@@ -212,10 +216,18 @@ function patternOf(
           }
           for (let time = 0; time < times; time++) {
             const tick = at + (time * bars + index) * bar + n * step;
-            strand.set(tick, { id: `t${count++}`, at: tick, push: 0, ...meaning });
+            const there = strand.get(tick);
+            if (there && there.articulation !== meaning.articulation) shared++;
+            else strand.set(tick, { id: `t${count++}`, at: tick, push: 0, ...meaning });
           }
         });
       });
+      if (shared > 0) {
+        const { name } = pieceOf(line.piece);
+        report.push(
+          `Line ${line.number}: ${shared === 1 ? 'a stroke was' : `${shared} strokes were`} left out, because another line strikes ${name.toLowerCase()} at the same time.`,
+        );
+      }
     }
     at += bars * times * bar;
     if (at > MAX_BARS * bar) break;
@@ -245,15 +257,15 @@ function patternOf(
 }
 
 /** What a character says on a line: by the legend of the text, or as it is usually written. */
-function meaningOf(piece: PieceId, sign: string, { legend }: Frame): Meaning | undefined {
-  const words = legend.get(piece)?.get(sign) ?? legend.get('')?.get(sign);
-  return (words && meaningOfWords(piece, words)) || signsOf(piece).get(sign);
+function meaningOf(line: TabLine, sign: string, { legend }: Frame): Meaning | undefined {
+  const words = legend.get(keyOfLine(line))?.get(sign) ?? legend.get('')?.get(sign);
+  return (words && meaningOfWords(line, words)) || signsOf(line).get(sign);
 }
 
 /** "open, accent" as a stroke of a piece; undefined when a word of it says nothing. */
-function meaningOfWords(piece: PieceId, words: string): Meaning | undefined {
+function meaningOfWords({ piece, way: usual }: TabLine, words: string): Meaning | undefined {
   const { articulations } = pieceOf(piece);
-  const meaning: Meaning = { articulation: articulations[0].id, velocity: WRITTEN.hit };
+  const meaning: Meaning = { articulation: usual ?? articulations[0].id, velocity: WRITTEN.hit };
   for (const word of words.toLowerCase().split(/\s*,\s*/)) {
     const way = articulations.find((a) => a.name.toLowerCase() === word || a.id === word);
     const strength = /^strength ([1-9])$/.exec(word);

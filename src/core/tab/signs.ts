@@ -45,21 +45,33 @@ export function letterOf(piece: PieceId, articulation: string): string {
   return LETTERS[`${piece}/${articulation}`] ?? SPARE_LETTERS[index - 1];
 }
 
-const tables = new Map<PieceId, ReadonlyMap<string, Meaning>>();
+/** What a line is for: a piece, struck as usual, or one further way to strike it. */
+export interface TabLine {
+  piece: PieceId;
+  /** The articulation, where the line is for a further one alone. */
+  way?: string;
+}
 
-/** What each character says on the line of a piece. Where two say the same, the first is written. */
-export function signsOf(piece: PieceId): ReadonlyMap<string, Meaning> {
-  const known = tables.get(piece);
+/** Lines are told apart by what they are for. */
+export const keyOfLine = ({ piece, way }: TabLine): string => (way ? `${piece}/${way}` : piece);
+
+const tables = new Map<string, ReadonlyMap<string, Meaning>>();
+
+/** What each character says on a line. Where two say the same, the first is written. */
+export function signsOf(line: TabLine): ReadonlyMap<string, Meaning> {
+  const known = tables.get(keyOfLine(line));
   if (known) return known;
+  const { piece, way } = line;
   const signs = new Map<string, Meaning>();
-  const [usual, ...others] = pieceOf(piece).articulations;
-  for (const { id } of [usual, ...others]) {
-    const letter = letterOf(piece, id);
+  const { articulations } = pieceOf(piece);
+  const usual = way ?? articulations[0].id;
+  const letters = way ? [] : articulations.map(({ id }) => [letterOf(piece, id), id] as const);
+  for (const [letter, id] of [...letters, [usualLetter(piece), usual] as const]) {
     signs.set(letter, { articulation: id, velocity: WRITTEN.hit });
     signs.set(letter.toUpperCase(), { articulation: id, velocity: WRITTEN.accent });
   }
   const struck = (sign: string, velocity: Velocity, more: Partial<Meaning> = {}) => {
-    if (!signs.has(sign)) signs.set(sign, { articulation: usual.id, velocity, ...more });
+    if (!signs.has(sign)) signs.set(sign, { articulation: usual, velocity, ...more });
   };
   struck('g', WRITTEN.ghost);
   struck('f', WRITTEN.hit, { flam: TAB_FLAM });
@@ -74,21 +86,21 @@ export function signsOf(piece: PieceId): ReadonlyMap<string, Meaning> {
   struck('X', WRITTEN.accent);
   struck('o', WRITTEN.hit);
   struck('O', WRITTEN.accent);
-  tables.set(piece, signs);
+  tables.set(keyOfLine(line), signs);
   return signs;
 }
 
 /** The character that says exactly this stroke; undefined when none does. */
-export function signOf(piece: PieceId, hit: Hit): string | undefined {
-  for (const [sign, meaning] of signsOf(piece)) if (says(meaning, hit)) return sign;
+export function signOf(line: TabLine, hit: Hit): string | undefined {
+  for (const [sign, meaning] of signsOf(line)) if (says(meaning, hit)) return sign;
   return undefined;
 }
 
 /** The character that comes nearest to a stroke: its articulation first, then how hard it is. */
-export function nearestSign(piece: PieceId, hit: Hit): string {
-  let best = usualLetter(piece) as string;
+export function nearestSign(line: TabLine, hit: Hit): string {
+  let best = usualLetter(line.piece) as string;
   let least = Infinity;
-  for (const [sign, meaning] of signsOf(piece)) {
+  for (const [sign, meaning] of signsOf(line)) {
     const other =
       (meaning.articulation === hit.articulation ? 0 : 1000) +
       (meaning.flam?.strokes === hit.flam?.strokes ? 0 : 500) +
@@ -144,9 +156,10 @@ const LABELS: Readonly<Record<PieceId, string>> = {
   triangle: 'TR',
 };
 
-/** The two or more letters before the line of a piece. */
-export function labelOf(piece: PieceId): string {
-  return LABELS[piece] ?? `N${piece.slice('note-'.length)}`;
+/** The letters before a line: those of the piece, with the letter of the way it is struck behind them. */
+export function labelOf({ piece, way }: TabLine): string {
+  const label = LABELS[piece] ?? `N${piece.slice('note-'.length)}`;
+  return way ? label + letterOf(piece, way) : label;
 }
 
 /** What other hands write before their lines. */
@@ -157,7 +170,6 @@ const OTHER_LABELS: Readonly<Record<string, PieceId>> = {
   CY: 'crash',
   R: 'ride',
   RC: 'ride',
-  RB: 'ride',
   H: 'hihat',
   HI: 'hihat',
   S: 'snare',
@@ -176,14 +188,35 @@ const OTHER_LABELS: Readonly<Record<string, PieceId>> = {
   KI: 'kick',
 };
 
+/** What other hands write before a line of one way to strike a piece. */
+const OTHER_WAYS: Readonly<Record<string, TabLine>> = {
+  HF: { piece: 'hihat', way: 'pedal' },
+  FH: { piece: 'hihat', way: 'pedal' },
+  XS: { piece: 'snare', way: 'side-stick' },
+  CS: { piece: 'snare', way: 'side-stick' },
+};
+
 const byLabel = new Map<string, PieceId>(Object.entries(OTHER_LABELS));
-for (const piece of DEFAULT_KIT.pieces) byLabel.set(labelOf(piece.id), piece.id);
+for (const { id } of DEFAULT_KIT.pieces) byLabel.set(labelOf({ piece: id }), id);
 const byName = new Map(DEFAULT_KIT.pieces.map((piece) => [piece.name.toUpperCase(), piece.id]));
 
-/** The piece a label or a full name stands for; undefined when it is none we know. */
-export function pieceOfLabel(label: string): PieceId | undefined {
+/** The line a label or a full name stands for; undefined when it is none we know. */
+export function lineOfLabel(label: string): TabLine | undefined {
   const upper = label.trim().toUpperCase();
   const note = /^N(\d{1,3})$/.exec(upper);
-  if (note) return findPiece(`note-${Number(note[1])}`)?.id;
-  return byLabel.get(upper) ?? byName.get(upper);
+  if (note) {
+    const piece = findPiece(`note-${Number(note[1])}`)?.id;
+    return piece ? { piece } : undefined;
+  }
+  const piece = byLabel.get(upper) ?? byName.get(upper);
+  return piece ? { piece } : (OTHER_WAYS[upper] ?? lineOfWay(upper));
+}
+
+/** "HHP": the letter of a further way behind the label of its piece. */
+function lineOfWay(label: string): TabLine | undefined {
+  const piece = byLabel.get(label.slice(0, -1));
+  const letter = label.slice(-1).toLowerCase();
+  const ways = piece ? pieceOf(piece).articulations.slice(1) : [];
+  const way = ways.find(({ id }) => letterOf(piece!, id) === letter);
+  return way && { piece: piece!, way: way.id };
 }

@@ -33,7 +33,8 @@ const sayable: fc.Arbitrary<Pattern> = fc
       fc.record({
         piece: fc.nat(DEFAULT_KIT.pieces.length - 1),
         step: fc.nat(70),
-        sign: fc.nat(40),
+        sign: fc.nat(80),
+        way: fc.nat(3),
       }),
       { maxLength: 40 },
     ),
@@ -47,7 +48,10 @@ const sayable: fc.Arbitrary<Pattern> = fc
       // The last of several on one step is what stays.
       [...new Map(hits.map((h) => [`${h.piece} ${h.step}`, h])).values()].map((h, i) => {
         const piece = DEFAULT_KIT.pieces[h.piece].id;
-        const meanings = [...signsOf(piece).values()];
+        const ways = DEFAULT_KIT.pieces[h.piece].articulations;
+        const way = ways[h.way % ways.length].id;
+        const lines = [{ piece }, ...(way === ways[0].id ? [] : [{ piece, way }])];
+        const meanings = lines.flatMap((line) => [...signsOf(line).values()]);
         const meaning = meanings[h.sign % meanings.length];
         return { piece, hit: { id: `h${i}`, at: h.step * rate, push: 0, ...meaning } };
       }),
@@ -183,6 +187,29 @@ describe('tab as others type it', () => {
       piece: 'snare',
       hits: [{ articulation: 'rim', velocity: 120 }],
     });
+  });
+
+  test('with lines for a further way to strike a piece: digits say how hard', () => {
+    const { pattern, report } = read(
+      'HH |5---5---|\nHHo|--7-----|\nHF |------4-|\nSS |----6---|\nRB |8---|',
+    );
+    expect(report).toEqual([]);
+    expect(
+      pattern?.strands.map(({ hits }) => hits.map((h) => [h.articulation, h.velocity])),
+    ).toEqual([
+      [['bell', 113]],
+      [
+        ['closed', 73],
+        ['open', 100],
+        ['closed', 73],
+        ['pedal', 60],
+      ],
+      [['side-stick', 86]],
+    ]);
+    const clash = read('HH |5---|\nHHp|5---|');
+    expect(clash.report.join()).toMatch(
+      /^Line 2: a stroke was left out, because another line strikes hi-hat/,
+    );
   });
 
   test('with open, half-open and choked strokes, flams, drags, ghosts and accents', () => {

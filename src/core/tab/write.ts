@@ -8,7 +8,7 @@ import {
 } from '../model';
 import { stepOf } from '../pattern';
 import { barTicks, meterName, STEP_RATES, type Ticks } from '../time';
-import { DIGITS, labelOf, nearestSign, signOf, signsOf, type Meaning } from './signs';
+import { DIGITS, labelOf, nearestSign, signOf, signsOf, type Meaning, type TabLine } from './signs';
 
 export interface WrittenTab {
   text: string;
@@ -31,14 +31,17 @@ export function writeTab(pattern: Pattern): WrittenTab {
   const count = Math.ceil(pattern.length / bar - 1e-9);
   if (pattern.length % bar !== 0) lost.add('the length: it is no whole number of bars');
   if (pattern.swing) lost.add(`the swing setting (${Math.round(pattern.swing.percent)} %)`);
-  const lines = shown.map((strand) => barsOfStrand(pattern, strand, count, lost));
-  const systems = systemsOf(lines, count);
-  const width = Math.max(2, ...shown.map(({ piece }) => labelOf(piece).length));
+  const lines = shown.flatMap((strand) => linesOfStrand(pattern, strand, count, lost));
+  const systems = systemsOf(
+    lines.map(({ bars }) => bars),
+    count,
+  );
+  const width = Math.max(2, ...lines.map((line) => labelOf(line).length));
   const body = systems.map(({ from, to, times }) =>
-    shown
-      .map(({ piece }, i) => {
-        const bars = lines[i].slice(from, to).join('|');
-        return `${labelOf(piece).padEnd(width)} |${bars}|${times > 1 ? ` x${times}` : ''}`;
+    lines
+      .map((line) => {
+        const bars = line.bars.slice(from, to).join('|');
+        return `${labelOf(line).padEnd(width)} |${bars}|${times > 1 ? ` x${times}` : ''}`;
       })
       .join('\n'),
   );
@@ -49,7 +52,7 @@ export function writeTab(pattern: Pattern): WrittenTab {
     `meter: ${meterName(pattern.meter)}`,
     ...(rate ? [`step: ${rate.name}`] : []),
   ];
-  const legend = legendOf(shown, lines);
+  const legend = legendOf(lines);
   return {
     text: [...head, '', body.join('\n\n'), '', ...legend, ''].join('\n'),
     left: lost.said(),
@@ -67,24 +70,68 @@ class Lost {
   }
 }
 
-/** The text of each bar of a strand, all rests where it is silent. */
-function barsOfStrand(pattern: Pattern, strand: Strand, count: number, lost: Lost): string[] {
-  const bar = barTicks(pattern.meter);
-  const step = gridOf(pattern, strand);
-  const steps = Math.round(bar / step);
-  const rows = Array.from({ length: count }, () => new Array<string>(steps).fill('-'));
-  const { name } = pieceOf(strand.piece);
+/** A line with the text of each of its bars. */
+interface WrittenLine extends TabLine {
+  bars: string[];
+}
+
+/**
+ * The lines of a strand: one, and one more for each further way to strike the piece whose strengths the
+ * letters of the first cannot say.
+ */
+function linesOfStrand(pattern: Pattern, strand: Strand, count: number, lost: Lost): WrittenLine[] {
+  const { piece, hits } = strand;
+  const { name, articulations } = pieceOf(piece);
   if (strand.loopTicks) lost.add(`that ${name.toLowerCase()} loops at its own length`);
-  for (const hit of strand.hits) {
+  const step = gridOf(pattern, strand);
+  const apart = articulations.slice(1).filter(({ id }) => {
+    const struck = hits.filter(({ articulation }) => articulation === id);
+    const line = { piece, way: id };
+    return struck.some((hit) => !signOf({ piece }, hit) && signOf(line, hit));
+  });
+  const taken = new Set<number>();
+  const lineOf = (line: TabLine, struck: readonly Hit[]): WrittenLine => ({
+    ...line,
+    bars: barsOfLine({ ...line, hits: struck }, { step, count, pattern, taken, lost }),
+  });
+  const further = apart.map(({ id: way }) =>
+    lineOf(
+      { piece, way },
+      hits.filter(({ articulation }) => articulation === way),
+    ),
+  );
+  const rest = hits.filter(({ articulation }) => !apart.some(({ id }) => id === articulation));
+  return rest.length > 0 || further.length === 0 ? [lineOf({ piece }, rest), ...further] : further;
+}
+
+interface Ruled {
+  step: Ticks;
+  count: number;
+  pattern: Pattern;
+  /** Steps on which the piece is struck already, by whatever line. */
+  taken: Set<number>;
+  lost: Lost;
+}
+
+/** The text of each bar of a line, all rests where it is silent. */
+function barsOfLine(
+  line: TabLine & { hits: readonly Hit[] },
+  { step, count, pattern, taken, lost }: Ruled,
+): string[] {
+  const steps = Math.round(barTicks(pattern.meter) / step);
+  const rows = Array.from({ length: count }, () => new Array<string>(steps).fill('-'));
+  const { name } = pieceOf(line.piece);
+  for (const hit of line.hits) {
     const place = Math.round(hit.at / step);
     const [inBar, row] = [place % steps, rows[Math.floor(place / steps)]];
-    if (!row || row[inBar] !== '-') {
+    if (!row || taken.has(place)) {
       lost.add(`a stroke of ${name.toLowerCase()} that shares its step with another`);
       continue;
     }
+    taken.add(place);
     if (Math.abs(place * step - hit.at) > 1e-6) lost.add('the place of a stroke between two steps');
-    row[inBar] = signOf(strand.piece, hit) ?? nearestSign(strand.piece, hit);
-    sayWhatIsLost(strand.piece, hit, signsOf(strand.piece).get(row[inBar])!, lost);
+    row[inBar] = signOf(line, hit) ?? nearestSign(line, hit);
+    sayWhatIsLost(line.piece, hit, signsOf(line).get(row[inBar])!, lost);
   }
   return rows.map((row) => row.join(''));
 }
@@ -153,15 +200,17 @@ function systemsOf(lines: readonly string[][], count: number): System[] {
   return systems;
 }
 
-function legendOf(strands: readonly Strand[], lines: readonly string[][]): string[] {
+function legendOf(lines: readonly WrittenLine[]): string[] {
   const rows = ['legend'];
-  strands.forEach(({ piece }, i) => {
-    rows.push(`${labelOf(piece)} = ${pieceOf(piece).name}`);
-    const used = [...new Set(lines[i].join(''))].filter((sign) => sign !== '-').sort();
+  for (const line of lines) {
+    const label = labelOf(line);
+    // A line of one way has no name of its own: its label says both.
+    if (!line.way) rows.push(`${label} = ${pieceOf(line.piece).name}`);
+    const used = [...new Set(line.bars.join(''))].filter((sign) => sign !== '-').sort();
     for (const sign of used) {
-      rows.push(`${labelOf(piece)} ${sign} = ${said(piece, signsOf(piece).get(sign)!)}`);
+      rows.push(`${label} ${sign} = ${said(line.piece, signsOf(line).get(sign)!)}`);
     }
-  });
+  }
   return [...rows, '- = rest'];
 }
 

@@ -53,3 +53,9 @@ export function sameMeters(a: readonly MeterChange[], b: readonly MeterChange[])
     a.every(({ bar, meter }, i) => bar === b[i].bar && meterName(meter) === meterName(b[i].meter))
   );
 }
+
+/** "1 bar", "4 bars", "1.5 bars". */
+export function saidBars(bars: number): string {
+  const rounded = Math.round(bars * 100) / 100;
+  return rounded === 1 ? '1 bar' : `${rounded} bars`;
+}

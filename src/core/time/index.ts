@@ -1,5 +1,13 @@
 /** Musical time: ticks, meters, bars, tempo, steps and swing. */
-export { barAt, barNumber, sameMeters, ticksOfBars, type Bar, type MeterChange } from './bars';
+export {
+  barAt,
+  barNumber,
+  saidBars,
+  sameMeters,
+  ticksOfBars,
+  type Bar,
+  type MeterChange,
+} from './bars';
 export {
   barTicks,
   beatTicks,

@@ -16,7 +16,7 @@ import { type Groove, GROUPS, type Group } from '@/core/library';
 import { NOTE_MAPS } from '@/core/midi';
 import { namedGroove } from '@/state/gather/listing';
 import { openNoteMap } from '@/state/gather/noteMaps';
-import { meterName } from '@/core/time';
+import { meterName, saidBars } from '@/core/time';
 import { useDraft } from '@/look/useDraft';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { keyOf } from '@/state/acts';
@@ -122,7 +122,7 @@ function saidOf(groove: Groove): string {
     );
   return [
     meterName(meter),
-    bars === 1 ? '1 bar' : `${bars} bars`,
+    saidBars(bars),
     `${Math.round(bpm)} bpm`,
     `${hits} hits, ${perBeat} a beat`,
     `busyness ${Math.round(busyness)}`,

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
+import { saidBars } from '@/core/time';
 import { gripOf } from '@/look/grip';
 import { spotSx } from '@/look/spot';
 import { useDraft } from '@/look/useDraft';
@@ -109,7 +110,7 @@ function Kept(props: {
     id,
     data: { carry: () => carryPattern(pattern) },
   });
-  const bars = Math.round(barsOf(pattern) * 100) / 100;
+  const bars = barsOf(pattern);
   return (
     <Box
       component="li"
@@ -161,7 +162,7 @@ function Kept(props: {
           {name}
         </Box>
         <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {bars === 1 ? '1 bar' : `${bars} bars`} · {uses === 0 ? 'unused' : `used ${uses}×`}
+          {saidBars(bars)} · {uses === 0 ? 'unused' : `used ${uses}×`}
           {stars ? ` · ${'★'.repeat(stars)}` : ''}
           {pattern.joined ? ` · joined of ${pattern.joined.length}` : ''}
         </Box>

@@ -12,6 +12,7 @@ import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern';
 import { usesOf } from '@/core/weave';
+import { saidBars } from '@/core/time';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { spotSx } from '@/look/spot';
 import { findAct, keyOf } from '@/state/acts';
@@ -74,7 +75,7 @@ function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
     id: `shelf-${id}`,
     data: { carry: () => carrySection(id), target: shelfTarget(id, setSpot) },
   });
-  const bars = Math.round(barsOf(pattern) * 100) / 100;
+  const bars = barsOf(pattern);
   return (
     <Box
       component="li"
@@ -117,7 +118,7 @@ function Kept({ pattern, uses }: { pattern: Pattern; uses: number }) {
       >
         <Box sx={{ fontSize: 14, lineHeight: '17px', fontWeight: 600 }}>{name}</Box>
         <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {bars === 1 ? '1 bar' : `${bars} bars`} · {uses === 0 ? 'unused' : `used ${uses}×`}
+          {saidBars(bars)} · {uses === 0 ? 'unused' : `used ${uses}×`}
         </Box>
       </Box>
       <Tooltip title={`add a section that plays “${name}”`}>

@@ -65,7 +65,11 @@ describe('the list', () => {
 
   test('is narrowed by words, and all of it comes back', () => {
     gather.setFilter({ text: 'bossa fill' });
-    expect(gather.listedNow().list).toHaveLength(4);
+    const fills = gather.listedNow().list;
+    expect(fills.map(({ family, kind }) => `${family} ${kind}`)).toEqual(
+      fills.map(() => 'Bossa fill'),
+    );
+    expect(fills.length).toBeGreaterThan(3);
     gather.clearFilter();
     expect(gather.listedNow().list).toHaveLength(grooves.length);
   });
@@ -137,8 +141,9 @@ describe('keeping and passing', () => {
     await choose(0);
     await gather.keepFamily();
     const family = openSongNow().patterns.filter(({ groove }) => groove?.family === 'Bossa');
-    expect(family).toHaveLength(14);
-    expect(new Set(family.map(({ id }) => id)).size).toBe(14);
+    const all = grooves.filter((row) => row.family === 'Bossa').map(({ id }) => id);
+    expect(family.map(({ groove }) => groove!.id).sort()).toEqual(all.sort());
+    expect(new Set(family.map(({ id }) => id)).size).toBe(all.length);
     undo();
     expect(openSongNow().patterns.filter(({ groove }) => groove)).toHaveLength(1);
   });
@@ -241,8 +246,8 @@ describe('taking', () => {
     const source = await rock(5);
     const targets = ['verse', 'chorus'];
     expect(taking.misfitsOf(source, targets)).toEqual([
-      '“Verse, lamp trimmed”: it is shorter.',
-      '“Chorus, breakers”: it is shorter.',
+      '“Verse, lamp trimmed”: what is taken lasts 4 bars, the pattern 2 bars.',
+      '“Chorus, breakers”: what is taken lasts 4 bars, the pattern 2 bars.',
     ]);
     const before = openSongNow();
     taking.takeIntoPatterns(source, ['kick'], targets, { mode: 'replace', fit: 'repeat' });
