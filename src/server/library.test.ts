@@ -68,7 +68,11 @@ test('gives the shipped grooves and those of further folders, and says what it c
 test('gives the hits of a groove by its id, just as the index measured them', async () => {
   const { patternOfGroove, serverLibrary } = await load();
   const { grooves } = await serverLibrary();
-  for (const id of ['shipped/funk/on-the-one', 'server/1/quay/Übung eins.mid', 'server/1/quay/plain.tab']) {
+  for (const id of [
+    'shipped/funk/on-the-one',
+    'server/1/quay/Übung eins.mid',
+    'server/1/quay/plain.tab',
+  ]) {
     const groove = grooves.find((row) => row.id === id)!;
     const pattern = (await patternOfGroove(id))!;
     const hits = pattern.strands.reduce((sum, strand) => sum + strand.hits.length, 0);

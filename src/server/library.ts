@@ -7,6 +7,8 @@ import { folderIndex } from './folders';
 /** The grooves this server can give: those that are shipped, and those of further folders. */
 export interface ServerLibrary {
   grooves: Groove[];
+  /** What a listener hears of each shipped family, and what it is for. */
+  families: Record<string, string>;
   /** What could not be read, a sentence each. */
   report: string[];
   /** Further folders are still being looked through: there may be more. */
@@ -16,27 +18,30 @@ export interface ServerLibrary {
 const SHIPPED = join(process.cwd(), 'public', 'library');
 
 interface Shipped {
-  groove: Groove;
-  pattern: Pattern;
+  /** By id. */
+  entries: Map<string, { groove: Groove; pattern: Pattern }>;
+  families: Record<string, string>;
 }
 
-let read: Promise<Map<string, Shipped>> | undefined;
+let read: Promise<Shipped> | undefined;
 
 /** Reads what is shipped, once. */
-function shipped(): Promise<Map<string, Shipped>> {
+function shipped(): Promise<Shipped> {
   read ??= readShipped();
   return read;
 }
 
-async function readShipped(): Promise<Map<string, Shipped>> {
-  const entries = new Map<string, Shipped>();
+async function readShipped(): Promise<Shipped> {
+  const entries: Shipped['entries'] = new Map();
+  const families: Shipped['families'] = {};
   for (const file of (await readdir(SHIPPED)).filter((name) => name.endsWith('.tab')).sort()) {
     const id = `shipped/${file.replace(/\.tab$/, '')}`;
     const text = await readFile(join(SHIPPED, file), 'utf8');
-    const { grooves, patterns } = readShippedFamily(text, id);
+    const { family, about, grooves, patterns } = readShippedFamily(text, id);
+    families[family] = about;
     grooves.forEach((groove, i) => entries.set(groove.id, { groove, pattern: patterns[i] }));
   }
-  return entries;
+  return { entries, families };
 }
 
 export async function serverLibrary(): Promise<ServerLibrary> {
@@ -44,9 +49,10 @@ export async function serverLibrary(): Promise<ServerLibrary> {
   const found = [...files.values()];
   return {
     grooves: [
-      ...[...own.values()].map(({ groove }) => groove),
+      ...[...own.entries.values()].map(({ groove }) => groove),
       ...found.flatMap(({ groove }) => groove ?? []),
     ],
+    families: own.families,
     report: [...problems, ...found.flatMap(({ problem }) => problem ?? [])],
     more,
   };
@@ -57,7 +63,7 @@ export async function serverLibrary(): Promise<ServerLibrary> {
  * for, so nothing outside the library can be read.
  */
 export async function patternOfGroove(id: string): Promise<Pattern | undefined> {
-  const own = (await shipped()).get(id);
+  const own = (await shipped()).entries.get(id);
   if (own) return own.pattern;
   const file = (await folderIndex()).files.get(id);
   if (!file?.groove) return undefined;

@@ -20,12 +20,12 @@ import { useCallback, useEffect, useRef, type ReactNode } from 'react';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import {
   endCarrying,
-  namesOf,
   sayOfDrop,
   useCarried,
   type DropTarget,
   type Where,
-} from '@/state/gather/taking';
+} from '@/state/gather/carrying';
+import { namesOf } from '@/state/gather/taking';
 import { useWorkbench } from '@/state/store';
 
 /** What is under the pointer; with keys, what the carried thing lies on. */
@@ -120,15 +120,15 @@ function Held() {
 
 /**
  * Where the pointer is in the box of a target; for what is carried with keys, its middle.
- * @param over the target that is under what is carried: it is looked at again when Shift is pressed or
- * let go, as the pointer may stand still meanwhile
+ * @param over the target that is under what is carried: it is looked at again when Shift or Alt is
+ * pressed or let go, as the pointer may stand still meanwhile
  */
 function usePointer(over: { readonly current: Over | null }) {
-  const pointer = useRef({ x: 0, y: 0, shift: false, used: true });
+  const pointer = useRef({ x: 0, y: 0, shift: false, alt: false, used: true });
   const whereIn = useCallback(({ rect }: Over): Where => {
-    const { x, y, shift, used } = pointer.current;
-    if (!used) return { x: 0.5, y: 0.5, shift };
-    return { x: (x - rect.left) / rect.width, y: (y - rect.top) / rect.height, shift };
+    const { x, y, shift, alt, used } = pointer.current;
+    if (!used) return { x: 0.5, y: 0.5, shift, alt };
+    return { x: (x - rect.left) / rect.width, y: (y - rect.top) / rect.height, shift, alt };
   }, []);
   const look = useCallback(() => {
     if (over.current) sayOfDrop(targetOf(over.current)?.over(whereIn(over.current)));
@@ -138,12 +138,12 @@ function usePointer(over: { readonly current: Over | null }) {
     pointer.current.used = byPointer;
   }, []);
   useEffect(() => {
-    const onMove = ({ clientX: x, clientY: y, shiftKey: shift }: PointerEvent) => {
-      Object.assign(pointer.current, { x, y, shift });
+    const onMove = ({ clientX: x, clientY: y, shiftKey: shift, altKey: alt }: PointerEvent) => {
+      Object.assign(pointer.current, { x, y, shift, alt });
     };
     const onKey = ({ key, type }: KeyboardEvent) => {
-      if (key !== 'Shift') return;
-      pointer.current.shift = type === 'keydown';
+      if (key !== 'Shift' && key !== 'Alt') return;
+      pointer.current[key === 'Shift' ? 'shift' : 'alt'] = type === 'keydown';
       look();
     };
     window.addEventListener('pointermove', onMove, { capture: true });

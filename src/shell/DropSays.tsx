@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useCarried } from '@/state/gather/taking';
+import { useCarried } from '@/state/gather/carrying';
 
 /** While a strand is carried: what dropping it here would do. */
 export function DropSays() {
@@ -30,7 +30,7 @@ export function DropSays() {
       {says ??
         (groove
           ? 'its hits are on their way'
-          : 'drop it on a section of the song (with Shift: only there), or on a pattern of the shelf')}
+          : 'drop it on a section of the song (Shift: only there; Alt: beside what is there), on a pattern, or on the shelf')}
     </Box>
   );
 }

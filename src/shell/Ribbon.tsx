@@ -17,7 +17,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench } from '@/state/store';
 import type { Range } from '@/core/weave';
-import { placeTarget } from '@/state/gather/taking';
+import { placeTarget } from '@/state/gather/carrying';
 import { locate, playhead, setHear, setSongLoop } from '@/state/transport/transport';
 import { Transport } from './Transport';
 

@@ -16,6 +16,7 @@ import { Notices } from './Notices';
 import { OpenedDialog } from './OpenedDialog';
 import { page } from './page';
 import { Palette } from './Palette';
+import { RemoveDialog } from './RemoveDialog';
 import { TakeDialog } from './TakeDialog';
 
 setPlatform(page);
@@ -36,6 +37,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <ImportDialog />
       <GuidesDialog />
       <TakeDialog />
+      <RemoveDialog />
       <OpenedDialog />
       <BinDialog />
       <Notices />

@@ -15,19 +15,24 @@ import { useState } from 'react';
 import { findPattern } from '@/core';
 import { pieceOf, type PieceId } from '@/core/model';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern';
+import type { Reach } from '@/core/weave';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
+
 import {
+  barsThatLoop,
   chosenPieces,
+  isOtherMeterThere,
   misfitsOf,
+  piecesThere,
   placeHere,
-  saysOverPlace,
+  saysOver,
   takeIntoPatterns,
+  takeOver,
   takeSource,
-  takeOverPlace,
-  type Reach,
+  type Over,
 } from '@/state/gather/taking';
 
 /** Takes strands of the chosen groove onto the song, or into patterns; what changes is said first. */
@@ -46,16 +51,18 @@ export function TakeDialog() {
   );
 }
 
-type Goal = 'song' | 'patterns';
+type Goal = 'bars' | 'song' | 'patterns';
 
 function Body() {
   const [pattern, setPattern] = useState(takeSource);
   const { stage } = useWorkbench.getState();
   const song = useWorkbench((state) => state.history!.song);
   const [pieces, setPieces] = useState<readonly PieceId[]>(chosenPieces);
+  const [bars] = useState(barsThatLoop);
   const [goal, setGoal] = useState<Goal>(() =>
-    song.places.length > 0 && stage !== 'shape' ? 'song' : 'patterns',
+    song.places.length > 0 && stage !== 'shape' ? (bars ? 'bars' : 'song') : 'patterns',
   );
+  const [instead, setInstead] = useState<readonly PieceId[]>([]);
   const [reach, setReach] = useState<Reach>('section');
   const [mode, setMode] = useState<TakeMode>('replace');
   const [fit, setFit] = useState<Fit>('repeat');
@@ -74,12 +81,17 @@ function Body() {
   }
   const there = pattern.strands.filter(({ hits }) => hits.length > 0);
   const misfits = misfitsOf(pattern, targets);
-  const ready = pieces.length > 0 && (goal === 'song' ? place !== undefined : targets.length > 0);
+  const over: Over | undefined =
+    goal === 'patterns' || place === undefined
+      ? undefined
+      : { place, reach, mode, instead, fit, ...(goal === 'bars' && { bars }) };
+  const others = over ? piecesThere(over, pieces) : [];
+  const otherMeter = over !== undefined && isOtherMeterThere(pattern, over);
+  const ready = pieces.length > 0 && (goal === 'patterns' ? targets.length > 0 : !!over);
   const take = () => {
-    const done =
-      goal === 'song'
-        ? takeOverPlace(pattern, pieces, place!, { reach, mode })
-        : takeIntoPatterns(pattern, pieces, targets, { mode, fit });
+    const done = over
+      ? takeOver(pattern, pieces, over)
+      : takeIntoPatterns(pattern, pieces, targets, { mode, fit });
     if (done) closeDialog();
   };
   const toggle = <T,>(list: readonly T[], one: T) =>
@@ -126,13 +138,14 @@ function Body() {
             label="onto"
             value={goal}
             options={[
+              ...(bars && place ? [['bars', 'the bars that loop'] as const] : []),
               ['song', stage === 'weave' ? 'the chosen section' : 'the section that is heard'],
               ['patterns', 'patterns of the shelf'],
             ]}
             onChange={setGoal}
           />
         </Choice>
-        {goal === 'song' ? (
+        {goal !== 'patterns' ? (
           <Choice title="reach">
             <Toggles
               label="reach"
@@ -180,10 +193,28 @@ function Body() {
             onChange={setMode}
           />
         </Choice>
-        {goal === 'patterns' && (
-          <Choice title="another length">
+        {others.length > 0 && mode === 'replace' && (
+          <Choice title="falls silent for it as well">
+            <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+              {others.map((piece) => (
+                <ToggleButton
+                  key={piece}
+                  value={piece}
+                  selected={instead.includes(piece)}
+                  aria-label={`in place of ${pieceOf(piece).name.toLowerCase()}`}
+                  onChange={() => setInstead(toggle(instead, piece))}
+                  sx={{ py: 0.25 }}
+                >
+                  {pieceOf(piece).name}
+                </ToggleButton>
+              ))}
+            </Box>
+          </Choice>
+        )}
+        {(goal === 'patterns' || otherMeter) && (
+          <Choice title={otherMeter ? 'bars of another meter' : 'another length'}>
             <Toggles
-              label="another length"
+              label={otherMeter ? 'bars of another meter' : 'another length'}
               value={fit}
               options={FITS.map((one) => [one, one] as const)}
               onChange={setFit}
@@ -193,9 +224,9 @@ function Body() {
         <Typography role="status" sx={{ minHeight: 40 }}>
           {pieces.length === 0
             ? 'Choose at least one strand.'
-            : goal === 'song'
-              ? place
-                ? `${capital(saysOverPlace(pattern, pieces, place, reach) ?? '')}.`
+            : goal !== 'patterns'
+              ? over
+                ? `${capital(saysOver(pattern, pieces, over) ?? '')}.`
                 : 'The song has no section yet: put a pattern into it in Weave first.'
               : targets.length === 0
                 ? 'Choose the patterns that get them.'

@@ -2,7 +2,7 @@ import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import { nanoid } from 'nanoid';
 import type { Table } from 'dexie';
 import { isNoteMapChoice } from '@/core/midi';
-import { isGroove, type Groove } from '@/core/library';
+import { isGroove, rowReceived, rowSent, type Groove } from '@/core/library';
 import { differenceOf, soundView } from '@/core/model';
 import {
   db,
@@ -44,7 +44,7 @@ export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
     add(`songs/${encodeURIComponent(id)}.json`, json({ song, view }));
   }
   const library = {
-    grooves: (await at.grooves.toArray()).map((row) => ({ ...row, print: Array.from(row.print) })),
+    grooves: (await at.grooves.toArray()).map(rowSent),
     sources: await at.sources.toArray(),
     remarks: await at.remarks.toArray(),
     noteMaps: await at.noteMaps.toArray(),
@@ -149,7 +149,7 @@ async function restoreLibrary(
       (row): row is T => typeof row === 'object' && typeof row?.[key] === 'string',
     );
   const grooves = rows<Groove>('grooves', 'id')
-    .map((row) => ({ ...row, print: Uint8Array.from(Array.isArray(row.print) ? row.print : []) }))
+    .map((row): unknown => rowReceived(row))
     .filter(isGroove);
   const files = rows<GrooveFile>('files', 'id').flatMap(({ id, path }, i): GrooveFile[] => {
     const bytes = parts[`files/${i}`];

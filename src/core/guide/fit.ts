@@ -1,13 +1,6 @@
 import { guideStart } from '../weave';
 import type { Guide, Pattern, Song } from '../model';
-import {
-  SLOTS,
-  type Fingerprint,
-  GROUP_OF_PIECE,
-  GROUPS,
-  strokesOfPattern,
-  type Strokes,
-} from '../library';
+import { heavyOf, strokesOfPattern, ticksOfHeavy, type Heavy, type Strokes } from '../library';
 import { PPQ, type Ticks } from '../time';
 
 /** How well kicks and accents land with a guide. */
@@ -47,81 +40,58 @@ export function onsetsBetween(guides: readonly PlacedGuide[], from: Ticks, to: T
   return onsets.filter((tick, i) => i === 0 || tick - onsets[i - 1] > NEAR);
 }
 
-/**
- * How a groove fits a guide: the share of the guide's onsets that a kick or an accent meets, less a
- * quarter of the share of kicks that fall where the guide is silent.
- * @param strokes the groove; it goes round until the stretch is over
- */
-export function fitOf(strokes: Strokes, onsets: readonly Ticks[], length: Ticks): Fit {
-  const weights: Ticks[] = [];
-  const kicks: Ticks[] = [];
-  for (let start = 0; start < length; start += strokes.length) {
-    for (let i = 0; i < strokes.count; i++) {
-      const at = start + strokes.at[i];
-      if (at >= length) continue;
-      const kick = GROUPS[GROUP_OF_PIECE[strokes.piece[i]]] === 'kick';
-      if (kick) kicks.push(at);
-      if (kick || strokes.velocity[i] >= 104) weights.push(at);
-    }
-  }
-  weights.sort((a, b) => a - b);
-  const marks = onsets.map((at) => ({ at, met: isNear(weights, at) }));
-  const met = marks.filter((mark) => mark.met).length;
-  const alone = kicks.filter((at) => !isNear(onsets, at)).length;
-  const share = onsets.length > 0 ? met / onsets.length : 0;
-  const against = kicks.length > 0 ? alone / kicks.length : 0;
-  const score = Math.max(0, Math.round(100 * (share - against / 4)));
-  return { score, onsets: onsets.length, met, alone, marks };
-}
-
-function isNear(sorted: readonly Ticks[], at: Ticks): boolean {
-  let low = 0;
-  let high = sorted.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sorted[middle] < at - NEAR) low = middle + 1;
-    else high = middle;
-  }
-  return low < sorted.length && sorted[low] <= at + NEAR;
-}
-
-/** Groups of which a slot holds one stroke, so that a high value is an accent and not a crowd. */
-const ACCENTED = (['snare', 'toms', 'cymbals'] as const).map((group) => GROUPS.indexOf(group));
+/** What meets the notes of a guide: kicks, and accents of other pieces as well. */
+export const FIT_BY = ['kick', 'kick and accents'] as const;
+export type FitBy = (typeof FIT_BY)[number];
 
 /**
- * The same from a fingerprint, for lists of thousands: all bars of the groove lie over each other, so
- * it is an estimate where they differ.
- * @param onsets in ticks from a bar line
- * @param bar length of a bar of the guide
- * @returns 0 to 100
+ * How a groove fits a guide: what both have, of what either has. Met notes count against all notes and
+ * the kicks that fall where the guide is silent, so such a kick costs as much as a missed note.
+ * Source: Jaccard, "The distribution of the flora in the alpine zone" (1912).
+ * @param groove its kicks and accents; it goes round until the stretch is over
+ * @param onsets in ticks from the start of the stretch, in order
  */
-export function fitOfPrint(print: Fingerprint, onsets: readonly Ticks[], bar: Ticks): number {
-  if (onsets.length === 0) return 0;
-  const kick = GROUPS.indexOf('kick') * SLOTS;
-  const heavy = (slot: number) => {
-    for (const near of [slot - 1, slot, slot + 1]) {
-      const at = (near + SLOTS) % SLOTS;
-      if (print[kick + at] >= 40) return true;
-      if (ACCENTED.some((group) => print[group * SLOTS + at] >= 208)) return true;
-    }
-    return false;
-  };
-  const struck = new Uint8Array(SLOTS);
-  let met = 0;
-  for (const onset of onsets) {
-    const slot = Math.round(((onset % bar) / bar) * SLOTS) % SLOTS;
-    for (const near of [slot - 1, slot, slot + 1]) struck[(near + SLOTS) % SLOTS] = 1;
-    if (heavy(slot)) met++;
+export function fitOf(
+  groove: Strokes | Heavy,
+  onsets: readonly Ticks[],
+  length: Ticks,
+  by: FitBy = 'kick and accents',
+): Fit {
+  const {
+    kicks,
+    accents,
+    length: round,
+  } = ticksOfHeavy(!('piece' in groove) ? groove : heavyOf(groove));
+  const played = around(kicks, round, length);
+  const met = near(onsets, played);
+  if (by === 'kick and accents') {
+    near(onsets, around(accents, round, length)).forEach((is, i) => (met[i] ||= is));
   }
-  let kicks = 0;
-  let alone = 0;
-  for (let slot = 0; slot < SLOTS; slot++) {
-    if (print[kick + slot] < 40) continue;
-    kicks++;
-    if (!struck[slot]) alone++;
+  const marks = onsets.map((at, i) => ({ at, met: met[i] }));
+  const count = met.filter(Boolean).length;
+  const alone = near(played, onsets).filter((is) => !is).length;
+  const all = onsets.length + alone;
+  const score = onsets.length > 0 ? Math.round((100 * count) / all) : 0;
+  return { score, onsets: onsets.length, met: count, alone, marks };
+}
+
+/** Strokes of a groove that goes round, until a stretch is over. */
+function around(strokes: readonly Ticks[], round: Ticks, length: Ticks): Ticks[] {
+  const all: Ticks[] = [];
+  if (strokes.length === 0) return all;
+  for (let start = 0; start < length; start += round) {
+    for (const at of strokes) if (start + at < length) all.push(start + at);
   }
-  const against = kicks > 0 ? alone / kicks : 0;
-  return Math.max(0, Math.round(100 * (met / onsets.length - against / 4)));
+  return all;
+}
+
+/** Of each of some moments, whether one of the others is near it; both are in order. */
+function near(moments: readonly Ticks[], others: readonly Ticks[]): boolean[] {
+  let next = 0;
+  return moments.map((at) => {
+    while (next < others.length && others[next] < at - NEAR) next++;
+    return next < others.length && others[next] <= at + NEAR;
+  });
 }
 
 /** "meets 6 of 8 notes of the guide; 1 kick falls where it is silent". */
@@ -131,7 +101,13 @@ export function saidFit({ onsets, met, alone }: Fit): string {
   return `meets ${met} of ${onsets} notes of the guide${alone > 0 ? `; ${kicks} where it is silent` : ''}`;
 }
 
-export function fitOfPattern(song: Song, pattern: Pattern, from: Ticks, to: Ticks): Fit {
+/** How a pattern fits the guides in a stretch of a song. */
+export function fitOfPattern(
+  song: Song,
+  pattern: Pattern,
+  { from, to }: { from: Ticks; to: Ticks },
+  by?: FitBy,
+): Fit {
   const onsets = onsetsBetween(placedGuides(song), from, to);
-  return fitOf(strokesOfPattern(pattern, song.bpm), onsets, to - from);
+  return fitOf(strokesOfPattern(pattern, song.bpm), onsets, to - from, by);
 }

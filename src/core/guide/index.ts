@@ -1,11 +1,12 @@
 /** Parts that are not drums, and how grooves fit them. */
 export {
+  FIT_BY,
   fitOf,
   fitOfPattern,
-  fitOfPrint,
   onsetsBetween,
   placedGuides,
   saidFit,
+  type FitBy,
   type Fit,
   type PlacedGuide,
 } from './fit';

@@ -10,10 +10,19 @@ import {
   type SourceTrack,
   SourceNotes,
 } from '../midi';
-import { findPattern, findSection, songWith, type Pattern, type Song } from '../model';
-import { joinPatterns, whyNotJoined } from '../pattern';
+import {
+  emptyPattern,
+  findPattern,
+  MAX_BARS,
+  placeOfSpan,
+  songWith,
+  type Pattern,
+  type Section,
+  type Song,
+} from '../model';
+import { hitCount, joinPatterns, sameMusic, whyNotJoined } from '../pattern';
 import { readTab } from '../tab';
-import { barTicks, MAX_BPM, MIN_BPM, DRUM_CHANNEL, PPQ } from '../time';
+import { barTicks, MAX_BPM, MIN_BPM, DRUM_CHANNEL, PPQ, type Ticks } from '../time';
 import { readFamily } from './family';
 import { grooveOfPattern, grooveOfStrokes, type Groove } from './groove';
 import { PIECE_OF_NOTE, type Strokes } from './strokes';
@@ -150,7 +159,7 @@ function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: numb
   };
 }
 
-/** The parts of a file as patterns: its sections, or the whole of it where it has but one. */
+/** The parts of a file as patterns: its sections, or the whole of it where it has but one; each once. */
 export interface FileParts {
   song: Song;
   parts: Pattern[];
@@ -176,29 +185,88 @@ export function partsOfFile(
     readNotes: (found) => readingOf(choice ?? { map: guessNoteMap(found) }),
   });
   if (!song) return undefined;
-  const parts = song.places.flatMap(({ section }, index): Pattern[] => {
-    const spans = findSection(song, section)?.spans ?? [];
-    const played = spans.flatMap((span) => findPattern(song, span.pattern) ?? []);
-    const named = song.places.length > 1 ? `${name}: ${findSection(song, section)!.name}` : name;
-    const head = { id: `${id}#${index}`, name: named, dye: 0 };
-    if (played.length === 0) return [];
-    if (played.length === 1) return [{ ...played[0], ...head }];
-    // What is too long for one pattern gives its first part.
-    const short = whyNotJoined(played) ? played.slice(0, 1) : played;
-    const { joined: _, ...whole } = joinPatterns(short, head) ?? { ...short[0], ...head };
-    return [{ ...whole, origin: song.origin }];
+  const named = (section: Section) =>
+    song.sections.length > 1 ? `${name}: ${section.name}` : name;
+  const parts: Pattern[] = [];
+  const alike = new Map<string, Pattern[]>();
+  const names = new Map<string, number>();
+  for (const section of song.sections) {
+    for (const part of partsOfSection(song, section, named(section))) {
+      const look = `${part.length} ${hitCount(part)}`;
+      const others = alike.get(look) ?? [];
+      if (others.some((other) => sameMusic(other, part))) continue;
+      alike.set(look, [...others, part]);
+      const twins = (names.get(part.name) ?? 0) + 1;
+      names.set(part.name, twins);
+      parts.push({
+        ...part,
+        id: `${id}#${parts.length}`,
+        name: twins > 1 ? `${part.name} (${twins})` : part.name,
+        origin: song.origin,
+      });
+    }
+  }
+  return { song, parts };
+}
+
+/** All of a section that was read, silence too: one pattern, or several where it is too long for one. */
+function partsOfSection(song: Song, section: Section, name: string): Pattern[] {
+  const { meter } = section.meters[0];
+  const bar = barTicks(meter);
+  const length = section.bars * bar;
+  const silence = (ticks: Ticks): Pattern[] =>
+    Array.from({ length: Math.ceil(ticks / (MAX_BARS * bar) - 1e-9) }, (_, i) => ({
+      ...emptyPattern({ id: `silence-${i}`, name, meter }),
+      length: Math.min(MAX_BARS * bar, ticks - i * MAX_BARS * bar),
+    }));
+  const laid = section.spans
+    .flatMap((span) => {
+      const lies = placeOfSpan(span, length);
+      const pattern = findPattern(song, span.pattern);
+      return lies && pattern ? [{ ...lies, pattern }] : [];
+    })
+    .sort((a, b) => a.from - b.from);
+  const pieces: Pattern[] = [];
+  let end = 0;
+  for (const { from, pattern } of laid) {
+    if (from > end) pieces.push(...silence(from - end));
+    pieces.push(pattern);
+    end = Math.max(end, from + pattern.length);
+  }
+  if (length > end) pieces.push(...silence(length - end));
+  return joined(pieces, name, bar);
+}
+
+/** Patterns end to end, in as few as can hold them, named after their bars where they are several. */
+function joined(pieces: readonly Pattern[], name: string, bar: Ticks): Pattern[] {
+  const groups: Pattern[][] = [];
+  for (const piece of pieces) {
+    const last = groups.at(-1);
+    if (last && !whyNotJoined([...last, piece])) last.push(piece);
+    else groups.push([piece]);
+  }
+  let first = 1;
+  return groups.map((group): Pattern => {
+    const bars = group.reduce((sum, { length }) => sum + length, 0) / bar;
+    const from = Math.round(first);
+    first += bars;
+    const said = groups.length > 1 ? `${name}, bars ${from} to ${Math.round(first - 1)}` : name;
+    const head = { id: 'part', name: said, dye: 0 };
+    if (group.length === 1) return { ...group[0], ...head };
+    const { joined: _, ...whole } = joinPatterns(group, head) ?? { ...group[0], ...head };
+    return whole;
   });
-  const known = new Set<string>();
-  return { song, parts: parts.filter((part) => !known.has(part.name) && known.add(part.name)) };
 }
 
 /** A shipped family's grooves and their rows, read together. */
 export function readShippedFamily(
   text: string,
   id: string,
-): { grooves: Groove[]; patterns: Pattern[] } {
-  const { family, bpm, patterns } = readFamily(text, id);
+): { family: string; about: string; grooves: Groove[]; patterns: Pattern[] } {
+  const { family, about, bpm, patterns } = readFamily(text, id);
   return {
+    family,
+    about,
     patterns,
     grooves: patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family })),
   };

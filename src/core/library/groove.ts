@@ -3,6 +3,7 @@ import { isNoteMapChoice, type NoteMapChoice } from '../midi';
 import { isMeter, type Bpm, type Meter } from '../time';
 import { featuresOf, guessKind, type Features } from './features';
 import { FINGERPRINT_SIZE, fingerprintOf, type Fingerprint } from './fingerprint';
+import { heavyOf, isHeavy, type Heavy } from './heavy';
 import { strokesOfPattern, type Strokes } from './strokes';
 
 /** A row of the library: what is known of a groove, without its hits. */
@@ -19,6 +20,8 @@ export interface Groove extends Features {
   /** The note map it is read through, where that is not plain General MIDI or was chosen. */
   through?: NoteMapChoice;
   print: Fingerprint;
+  /** Its kicks and accents; absent in rows that were stored before there was a use for them. */
+  heavy?: Heavy;
   /** Grooves with the same hits have the same number, whatever they are called. */
   identity: string;
 }
@@ -48,6 +51,7 @@ export function isGroove(value: unknown): value is Groove {
     Object.values(row.push).every((number) => isNumber(number)) &&
     row.print instanceof Uint8Array &&
     row.print.length === FINGERPRINT_SIZE &&
+    (row.heavy === undefined || isHeavy(row.heavy)) &&
     (row.through === undefined || isNoteMapChoice(row.through))
   );
 }
@@ -75,6 +79,7 @@ export function grooveOfStrokes(
     swing,
     push,
     print: fingerprintOf(strokes),
+    heavy: heavyOf(strokes),
     identity: identityOf(strokes),
   };
   if (head.ppq) groove.ppq = head.ppq;

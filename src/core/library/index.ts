@@ -12,7 +12,9 @@ export {
   type FileRead,
 } from './file';
 export { FINGERPRINT_SIZE, fingerprintOf, nearest, SLOTS, type Fingerprint } from './fingerprint';
+export { rowReceived, rowSent } from './row';
 export { grooveOfPattern, grooveOfStrokes, identityOf, type Groove, isGroove } from './groove';
+export { heavyOf, ticksOfHeavy, type Heavy } from './heavy';
 export {
   like,
   namedFirst,

@@ -2,9 +2,10 @@ import { Finds, isRecord, isText, withParts } from './finds';
 import { findPiece, type Kit } from './kit';
 import { MAX_TICKS, MIN_PATTERN, MOST, within } from './limits';
 import { type Feel, type FeelPoint } from './pattern';
-import { type Guide, type GuideNote, type Offcut } from './song';
+import { type Guide, type GuideNote, type Offcut, type Use } from './song';
 import { isTick, isGrooveRef } from './soundValues';
 import { salvagePattern } from './salvagePattern';
+import { salvageSpans } from './salvageSection';
 
 export function salvageGuide(
   value: unknown,
@@ -100,7 +101,22 @@ export function salvageOffcut(
     finds.expect(why, where, 'It was passed over, or removed.') &&
     finds.expect(isGrooveRef(raw.groove), where, 'The groove it is of is not said as it must be.');
   if (!sound) return undefined;
-  if (raw.pattern === undefined) return raw;
+  if (raw.pattern === undefined) {
+    const { uses, ...rest } = raw;
+    return uses === undefined ? raw : rest;
+  }
   const pattern = salvagePattern(raw.pattern, where, kit, finds);
-  return pattern && withParts(raw, { pattern });
+  if (!pattern || raw.uses === undefined) return pattern && withParts(raw, { pattern });
+  const uses = finds.list(raw.uses, where, MOST.spans, (item): Use | undefined => {
+    const { of, id, index, span } = (isRecord(item) ? item : {}) as Partial<Use>;
+    const said =
+      (of === 'section' || of === 'place') &&
+      isText(id) &&
+      within(index, [0, MOST.spans]) &&
+      Number.isInteger(index);
+    if (!finds.expect(said, where, 'What played it is not said as it must be.')) return undefined;
+    const known = new Set([pattern.id]);
+    return salvageSpans([span], where, known, kit, finds).length === 1 ? (item as Use) : undefined;
+  });
+  return withParts(raw, { pattern, uses });
 }

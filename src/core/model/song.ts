@@ -17,6 +17,17 @@ export interface Offcut {
   groove?: GrooveRef;
   /** The pattern that was removed. */
   pattern?: Pattern;
+  /** What played it: it is played there again when it is recovered. */
+  uses?: Use[];
+}
+
+/** A span that was taken out of a section or the overlay of a place, and where in the stack it lay. */
+export interface Use {
+  of: 'section' | 'place';
+  /** The section or place. */
+  id: string;
+  index: number;
+  span: Span;
 }
 
 /** One note of a part that is not drums. */

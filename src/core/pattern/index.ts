@@ -35,9 +35,11 @@ export {
   type Roll,
 } from './ornament';
 export { paint, paintedSteps, type PaintPoint, type PaintedStep, type Painting } from './paint';
+export { inMeter, lostInMeter, METER_FITS, type MeterFit } from './meterFit';
 export { nearestLine, quantize, type Quantize } from './quantize';
 export { landing } from './record';
 export { retime, type Wish } from './retime';
+export { sameMusic } from './sameMusic';
 export { moveRow, orderedRows, shownRows, toggleRow } from './rows';
 export {
   describedHits,

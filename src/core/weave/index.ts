@@ -31,6 +31,16 @@ export {
   type Listening,
   type Range,
 } from './heard';
+export {
+  isOtherMeter,
+  liesOver,
+  meterOfStretch,
+  patternToLay,
+  REACHES,
+  type Laying,
+  type Lie,
+  type Reach,
+} from './lay';
 export { joinOnShelf, splitOnShelf, takeApart } from './joining';
 export {
   barAround,

@@ -1,5 +1,13 @@
-import { findPattern, type Offcut, type Pattern, type Song } from '../model';
-import { removePattern } from './arrange';
+import {
+  findPattern,
+  MOST,
+  type Offcut,
+  type Pattern,
+  type Song,
+  type Span,
+  type Use,
+} from '../model';
+import { removePattern, withPlace, withSection } from './arrange';
 
 /** Notes, stars and tags of a pattern; an empty one is taken away. */
 export type Remark = Partial<Pick<Pattern, 'notes' | 'stars' | 'tags' | 'name'>>;
@@ -40,19 +48,44 @@ export function addOffcuts(song: Song, offcuts: readonly Offcut[]): Song {
 export function setAside(song: Song, patternId: string): Song {
   const pattern = findPattern(song, patternId);
   if (!pattern) return song;
+  const uses = usesIn(song, patternId);
   return addOffcuts(removePattern(song, patternId), [
-    { id: `removed-${pattern.id}`, why: 'removed', pattern },
+    { id: `removed-${pattern.id}`, why: 'removed', pattern, ...(uses.length > 0 && { uses }) },
   ]);
 }
 
-/** Takes something out of the offcuts again: a removed pattern goes back onto the shelf. */
+/** Where a pattern is played: each span with where in its stack it lies. */
+function usesIn(song: Song, patternId: string): Use[] {
+  const found = (of: Use['of'], id: string, spans: readonly Span[]) =>
+    spans.flatMap((span, index) => (span.pattern === patternId ? [{ of, id, index, span }] : []));
+  return [
+    ...song.sections.flatMap(({ id, spans }) => found('section', id, spans)),
+    ...song.places.flatMap(({ id, overlay }) => found('place', id, overlay)),
+  ].slice(0, MOST.spans);
+}
+
+/**
+ * Takes something out of the offcuts again: a removed pattern goes back onto the shelf, and is played
+ * again where it was, as far as those sections and places are still there.
+ */
 export function recoverOffcut(song: Song, id: string): Song {
   const offcut = song.offcuts.find((other) => other.id === id);
   if (!offcut) return song;
   const offcuts = song.offcuts.filter((other) => other !== offcut);
   const { pattern } = offcut;
-  const back = pattern && !findPattern(song, pattern.id) ? [pattern] : [];
-  return { ...song, offcuts, patterns: [...song.patterns, ...back] };
+  if (!pattern || findPattern(song, pattern.id)) return { ...song, offcuts };
+  const back = { ...song, offcuts, patterns: [...song.patterns, pattern] };
+  return (offcut.uses ?? []).reduce(playedAgain, back);
+}
+
+function playedAgain(song: Song, { of, id, index, span }: Use): Song {
+  const among = (spans: Span[]) =>
+    spans.some((other) => other.id === span.id) || spans.length >= MOST.spans
+      ? spans
+      : [...spans.slice(0, index), span, ...spans.slice(index)];
+  return of === 'section'
+    ? withSection(song, id, (section) => ({ ...section, spans: among(section.spans) }))
+    : withPlace(song, id, (place) => ({ ...place, overlay: among(place.overlay) }));
 }
 
 export function emptyOffcuts(song: Song): Song {

@@ -1,10 +1,12 @@
 'use client';
 
+import { useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import { useEffect } from 'react';
 import { keyOf } from '@/state/acts';
+import { ontoShelf, useCarried } from '@/state/gather/carrying';
 import { openLibrary, setTab, useGather, type Gathering } from '@/state/gather/gather';
 import { useWorkbench } from '@/state/store';
 import { Filters } from './Filters';
@@ -49,6 +51,29 @@ export function Gather() {
   );
 }
 
+/** While strands are carried: where they become a pattern of their own on the shelf. */
+function ShelfStrip() {
+  const carried = useCarried(({ pattern, shelf }) => pattern !== undefined && !shelf);
+  const { setNodeRef, isOver } = useDroppable({ id: 'shelf', data: { target: ontoShelf } });
+  return (
+    <Box
+      ref={setNodeRef}
+      aria-label="onto the shelf"
+      sx={{
+        height: carried ? 56 : 0,
+        overflow: 'hidden',
+        display: 'grid',
+        placeItems: 'center',
+        borderTop: carried ? '2px dashed var(--accent)' : 0,
+        bgcolor: isOver ? 'var(--paper)' : undefined,
+        fontWeight: 600,
+      }}
+    >
+      onto the shelf
+    </Box>
+  );
+}
+
 function Side() {
   const tab = useGather((state) => state.tab);
   const kept = useWorkbench((state) => state.history!.song.patterns.length);
@@ -64,7 +89,7 @@ function Side() {
         bgcolor: 'var(--panel)',
         borderLeft: '1px solid var(--line)',
         display: 'grid',
-        gridTemplateRows: 'auto minmax(0, 1fr)',
+        gridTemplateRows: 'auto minmax(0, 1fr) auto',
         minHeight: 0,
       }}
     >
@@ -95,6 +120,7 @@ function Side() {
       >
         {tab === 'groove' ? <GroovePane /> : tab === 'shelf' ? <ShelfPane /> : <OffcutsPane />}
       </Box>
+      <ShelfStrip />
     </Box>
   );
 }

@@ -13,7 +13,7 @@ import { chooseGroove, clearFilter, sortBy, stopLike, useGather } from '@/state/
 import { listed, passedId } from '@/state/gather/listing';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport/transport';
-import { carryGroove } from '@/state/gather/taking';
+import { carryGroove } from '@/state/gather/carrying';
 import { PrintCanvas } from './PrintCanvas';
 import styles from './Gather.module.css';
 
@@ -60,7 +60,8 @@ const COLUMNS: readonly Column[] = [
   {
     by: 'fit',
     name: 'fits',
-    title: 'how kicks and accents land with the guide, 0 to 100',
+    title:
+      'how it lands with the guide, 0 to 100: notes met, of those and of the kicks that meet none',
     figures: true,
     text: (_, fit) => (fit === undefined ? '–' : String(fit)),
   },
@@ -74,8 +75,8 @@ export function GrooveList() {
 
 const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] }) {
   const state = useGather(
-    useShallow(({ remarks, filter, sort, like, showPassed, chosen, status }) => {
-      return { remarks, filter, sort, like, showPassed, chosen, status };
+    useShallow(({ remarks, filter, sort, like, showPassed, fitBy, chosen, status }) => {
+      return { remarks, filter, sort, like, showPassed, fitBy, chosen, status };
     }),
   );
   const song = useWorkbench((bench) => bench.history!.song);

@@ -18,10 +18,13 @@ import { namedGroove } from '@/state/gather/listing';
 import { openNoteMap } from '@/state/gather/noteMaps';
 import { meterName, saidBars } from '@/core/time';
 import { useDraft } from '@/look/useDraft';
+import { barsOf } from '@/core/pattern';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
+import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import * as gather from '@/state/gather/gather';
+import * as keeping from '@/state/gather/keeping';
 import { useGather } from '@/state/gather/gather';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport/transport';
@@ -76,17 +79,26 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
     <Box sx={{ p: 1.5, display: 'flex', flexDirection: 'column', gap: 1 }}>
       <NameField key={groove.id} groove={groove} />
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{saidOf(groove)}</Box>
+      <About family={groove.family} />
       <Decide groove={groove} />
       {pattern && parts.length > 1 && (
-        <ChoiceField
-          label={`parts of this file (${parts.length})`}
-          value={String(part)}
-          options={parts.map(({ name }, i) => [String(i), name] as const)}
-          onChange={(value) => gather.choosePart(Number(value))}
-        />
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) auto', gap: 0.75 }}>
+          <ChoiceField
+            label={`parts of this file (${parts.length})`}
+            value={String(part)}
+            options={parts.map(({ name }, i) => [String(i), name] as const)}
+            onChange={(value) => gather.choosePart(Number(value))}
+          />
+          <Press id="keep-parts" run={keeping.keepParts}>
+            keep all
+          </Press>
+        </Box>
       )}
       {pattern ? (
-        <Strands pattern={pattern} />
+        <>
+          <Strands pattern={pattern} />
+          <CutBars pattern={pattern} />
+        </>
       ) : (
         come && <Typography variant="body2">Its hits could not be read.</Typography>
       )}
@@ -98,6 +110,41 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
     </Box>
   );
 });
+
+/** Which bars of it are heard, kept and taken, by number. */
+function CutBars({ pattern }: { pattern: Pattern }) {
+  const bars = useGather((state) => state.bars);
+  const count = Math.round(barsOf(pattern));
+  if (count < 2) return null;
+  const { from, to } = bars ?? { from: 0, to: count };
+  const cut = (first: number, last: number) => {
+    const whole = first === 1 && last === count;
+    gather.chooseBars(whole ? undefined : { from: first - 1, to: Math.max(first, last) });
+  };
+  const field = { min: 1, max: count, integer: true, width: 76 };
+  return (
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', fontSize: 12 }}>
+      <NumberField
+        {...field}
+        label="first bar"
+        value={from + 1}
+        onChange={(first) => cut(first, to)}
+      />
+      <NumberField
+        {...field}
+        label="last bar"
+        value={to}
+        onChange={(last) => cut(Math.min(from + 1, last), last)}
+      />
+      of {count}
+      {bars && (
+        <Button size="small" onClick={() => gather.chooseBars(undefined)}>
+          all of it
+        </Button>
+      )}
+    </Box>
+  );
+}
 
 /** The note map that one's own file is read through; pressed, it is looked at and chosen. */
 function ReadThrough({ groove: { through } }: { groove: Groove }) {
@@ -132,12 +179,18 @@ function saidOf(groove: Groove): string {
   ].join(' · ');
 }
 
+/** What its family is heard as and used for. */
+function About({ family }: { family: string }) {
+  const about = useGather((state) => state.families.get(family));
+  return about ? <Box sx={{ fontSize: 12, textWrap: 'pretty' }}>{about}</Box> : null;
+}
+
 function NameField({ groove }: { groove: Groove }) {
   const { field } = useDraft(
     groove.name,
     (text) => {
       const name = text.trim();
-      if (name) gather.remark({ name }, groove.id);
+      if (name) keeping.remark({ name }, groove.id);
     },
     backToTheList,
   );
@@ -152,7 +205,7 @@ function NameField({ groove }: { groove: Groove }) {
         label="kind"
         value={groove.kind}
         options={plainOptions(PATTERN_KINDS)}
-        onChange={(kind) => gather.remark({ kind: kind as Groove['kind'] }, groove.id)}
+        onChange={(kind) => keeping.remark({ kind: kind as Groove['kind'] }, groove.id)}
       />
     </Box>
   );
@@ -162,7 +215,7 @@ function NoteField({ groove }: { groove: Groove }) {
   const before = useGather((state) => state.remarks.get(groove.id)?.note ?? '');
   const { field } = useDraft(
     before,
-    (text) => gather.remark({ note: text.trim() }, groove.id),
+    (text) => keeping.remark({ note: text.trim() }, groove.id),
     backToTheList,
   );
   return (
@@ -187,10 +240,10 @@ function Decide({ groove }: { groove: Groove }) {
   const heard = useWorkbench((state) => state.audition !== undefined);
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
-      <Press id="keep" run={() => void gather.keepChosen()} contained>
+      <Press id="keep" run={() => void keeping.keepChosen()} contained>
         {kept ? 'kept: next' : 'keep'}
       </Press>
-      <Press id="pass" run={gather.passChosen}>
+      <Press id="pass" run={keeping.passChosen}>
         pass
       </Press>
       <Press id="take" run={() => openDialog('take')}>
@@ -199,7 +252,7 @@ function Decide({ groove }: { groove: Groove }) {
       <Press id="without" run={gather.hearWithout}>
         {heard ? 'hear without' : 'hear with'}
       </Press>
-      <Press id="keep-family" run={() => void gather.keepFamily()}>
+      <Press id="keep-family" run={() => void keeping.keepFamily()}>
         keep the family
       </Press>
       <Box role="group" aria-label="stars" sx={{ display: 'flex', alignItems: 'center' }}>
@@ -210,7 +263,7 @@ function Decide({ groove }: { groove: Groove }) {
               sx={{ p: 0.25 }}
               aria-label={n === 1 ? '1 star' : `${n} stars`}
               aria-pressed={stars >= n}
-              onClick={() => gather.remark({ stars: stars === n ? 0 : n })}
+              onClick={() => keeping.remark({ stars: stars === n ? 0 : n })}
             >
               {stars >= n ? <StarIcon fontSize="small" /> : <StarBorderIcon fontSize="small" />}
             </IconButton>
@@ -247,9 +300,10 @@ function Fits({ pattern }: { pattern: Pattern }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [song, loop, placeId],
   );
+  const fitBy = useGather((state) => state.fitBy);
   const fit = useMemo(
-    () => region && fitOfPattern(song, pattern, region.from, region.to),
-    [song, pattern, region],
+    () => region && fitOfPattern(song, pattern, region, fitBy),
+    [song, pattern, region, fitBy],
   );
   if (!song.guides?.length) {
     return (
@@ -268,6 +322,11 @@ function Fits({ pattern }: { pattern: Pattern }) {
         </Box>
       </Box>
       <FitMarks marks={fit.marks} length={region.to - region.from} />
+      <Tooltip title={keyOf('fit-by')}>
+        <Button size="small" variant="text" sx={{ px: 0.5 }} onClick={gather.toggleFitBy}>
+          {fitBy === 'kick' ? 'by its kick alone' : 'by its kick and accents'}
+        </Button>
+      </Tooltip>
     </Box>
   );
 }

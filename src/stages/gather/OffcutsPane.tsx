@@ -5,7 +5,8 @@ import Button from '@mui/material/Button';
 import type { Offcut } from '@/core';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/session/edit';
-import { chooseGroove, recover } from '@/state/gather/gather';
+import { chooseGroove } from '@/state/gather/gather';
+import { recover } from '@/state/gather/keeping';
 import { useWorkbench } from '@/state/store';
 
 const NONE: readonly Offcut[] = [];

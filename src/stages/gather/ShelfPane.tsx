@@ -21,15 +21,10 @@ import { useDraft } from '@/look/useDraft';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { edit } from '@/state/session/edit';
 import { goToStage } from '@/state/routes';
-import { setAside, showPattern } from '@/state/shape/shape';
+import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import {
-  carryPattern,
-  joinChosen,
-  shelfTarget,
-  takeApart,
-  type ShelfSpot,
-} from '@/state/gather/taking';
+import { carryPattern, shelfTarget, type ShelfSpot } from '@/state/gather/carrying';
+import { askToSetAside, joinChosen, takeApart } from '@/state/gather/shelf';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
 export function ShelfPane() {
@@ -202,7 +197,7 @@ function Kept(props: {
         <Small name={`move ${name} down`} run={() => onMove(1)}>
           <ArrowDownwardIcon sx={{ fontSize: 15 }} />
         </Small>
-        <Small name={`put ${name} among the offcuts`} run={() => setAside(id)}>
+        <Small name={`put ${name} among the offcuts`} run={() => askToSetAside(id)}>
           <CloseIcon sx={{ fontSize: 15 }} />
         </Small>
       </Box>

@@ -7,7 +7,7 @@ import { gripOf } from '@/look/grip';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
 import { chooseBars, togglePiece, useGather } from '@/state/gather/gather';
-import { carryStrand } from '@/state/gather/taking';
+import { carryStrand } from '@/state/gather/carrying';
 import styles from './Gather.module.css';
 
 /** A groove strand by strand. Press a name to hear only that; drag it onto the song or the shelf. */
@@ -34,7 +34,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
         const on = pieces.includes(strand.piece);
         return (
           <div key={strand.piece} className={styles.strand}>
-            <StrandName pattern={pattern} piece={strand.piece} on={on} />
+            <StrandName piece={strand.piece} on={on} />
             <div
               className={styles.picture}
               title={count > 1 ? 'drag to cut bars out; press twice for all of it' : undefined}
@@ -67,12 +67,11 @@ export function Strands({ pattern }: { pattern: Pattern }) {
   );
 }
 
-function StrandName(props: { pattern: Pattern; piece: PieceId; on: boolean }) {
-  const { pattern, piece, on } = props;
+function StrandName({ piece, on }: { piece: PieceId; on: boolean }) {
   const { name, articulations } = pieceOf(piece);
   const { setNodeRef, listeners } = useDraggable({
     id: `strand ${piece}`,
-    data: { carry: () => carryStrand(pattern, piece) },
+    data: { carry: () => carryStrand(piece) },
   });
   return (
     <button

@@ -21,10 +21,10 @@ import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
+import { removeShown } from '@/state/gather/shelf';
 import {
   addPattern,
   duplicatePattern,
-  removePattern,
   setBars,
   setMeter,
   setStep,
@@ -156,7 +156,7 @@ function PatternMenu({ pattern }: { pattern: Pattern }) {
           name="duplicate this one"
           run={then(duplicatePattern)}
         />
-        <PatternAction id="remove-pattern" name="remove this one" run={then(removePattern)} />
+        <PatternAction id="remove-pattern" name="remove this one" run={then(removeShown)} />
       </Menu>
       <Tooltip title={keyOf('new-pattern')}>
         <Button onClick={addPattern}>new</Button>

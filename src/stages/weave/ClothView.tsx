@@ -28,7 +28,7 @@ import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport/transport';
-import { carryOffCloth, placeTarget, useCarried } from '@/state/gather/taking';
+import { carryOffCloth, placeTarget, useCarried } from '@/state/gather/carrying';
 import { addSection, selectPlace } from '@/state/weave/weave';
 import { HEADER, Headers } from './Headers';
 

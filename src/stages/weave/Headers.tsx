@@ -9,7 +9,7 @@ import { meterName } from '@/core/time';
 import { placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { useWorkbench } from '@/state/store';
 import { play } from '@/state/transport/transport';
-import { carryPlace, placeTarget } from '@/state/gather/taking';
+import { carryPlace, placeTarget } from '@/state/gather/carrying';
 import { selectPlace } from '@/state/weave/weave';
 
 /** Height of a header, without the gap below it. */

@@ -19,7 +19,7 @@ import { findAct, keyOf } from '@/state/acts';
 import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { carrySection, shelfTarget, type ShelfSpot } from '@/state/gather/taking';
+import { carrySection, shelfTarget, type ShelfSpot } from '@/state/gather/carrying';
 import { addSection } from '@/state/weave/weave';
 
 /** The patterns kept for this song. Drag one onto the cloth, or press its plus. */

@@ -2,6 +2,7 @@ import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
 import type { Act } from './act';
 import * as gather from '../gather/gather';
+import * as keeping from '../gather/keeping';
 import { openNoteMap } from '../gather/noteMaps';
 
 const here = { group: 'gather', stage: 'gather', needsSong: true } as const;
@@ -11,7 +12,7 @@ const stars = (count: number): Act => ({
   id: `stars-${count}`,
   name: count === 1 ? 'give it one star' : `give it ${count} stars`,
   keys: [`${count}`],
-  run: () => gather.starChosen(count),
+  run: () => keeping.starChosen(count),
 });
 
 /** The filters that the palette reaches, by what their fields are called. */
@@ -52,21 +53,29 @@ export const GATHER_ACTS: readonly Act[] = [
     id: 'keep',
     name: 'keep it, and go on',
     keys: ['k', 'enter'],
-    run: () => void gather.keepChosen(),
+    run: () => void keeping.keepChosen(),
   },
   {
     ...here,
     id: 'pass',
     name: 'pass it over, and go on',
     keys: ['x', 'delete'],
-    run: gather.passChosen,
+    run: keeping.passChosen,
+  },
+  {
+    ...here,
+    id: 'keep-parts',
+    name: 'keep all parts of the file',
+    also: 'whole song sections',
+    keys: ['alt+k'],
+    run: keeping.keepParts,
   },
   {
     ...here,
     id: 'keep-family',
-    name: 'keep its whole family',
+    name: 'keep its family, as far as the list shows it',
     keys: ['shift+k'],
-    run: () => void gather.keepFamily(),
+    run: () => void keeping.keepFamily(),
   },
   ...[1, 2, 3, 4, 5].map(stars),
   {
@@ -105,6 +114,22 @@ export const GATHER_ACTS: readonly Act[] = [
     name: 'hear it in place, or alone',
     keys: ['i'],
     run: gather.toggleInPlace,
+  },
+  {
+    ...here,
+    id: 'fit-by',
+    name: 'fit by the kick alone, or by accents too',
+    also: 'guide bass',
+    keys: ['q'],
+    run: gather.toggleFitBy,
+  },
+  {
+    ...here,
+    id: 'cut-bars',
+    name: 'take only some bars of it …',
+    also: 'cut crop from to',
+    keys: ['shift+b'],
+    run: () => focus('first bar'),
   },
   {
     ...here,

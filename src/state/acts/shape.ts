@@ -8,6 +8,7 @@ import { platform } from '../platform';
 import { edit, editOrSay } from '../session/edit';
 import * as pads from '../shape/pads';
 import * as routes from '../routes';
+import { removeShown } from '../gather/shelf';
 import * as shape from '../shape/shape';
 import { useWorkbench } from '../store';
 import * as toolbox from '../shape/toolbox';
@@ -521,6 +522,6 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'remove-pattern',
     name: 'remove the pattern from the song',
     keys: ['alt+delete'],
-    run: shape.removePattern,
+    run: removeShown,
   },
 ];

@@ -1,14 +1,13 @@
-import { type GrooveRef, nextDye, DEFAULT_KIT, type PieceId } from '@/core/model';
-import { nanoid } from 'nanoid';
+import { DEFAULT_KIT, type PieceId } from '@/core/model';
 import { create } from 'zustand';
-import type { Command, Offcut, Pattern, Song } from '@/core';
+import type { Pattern, Song } from '@/core';
+import type { FitBy } from '@/core/guide';
 import type { Groove, Filter, SortBy, Group } from '@/core/library';
 import { cropTo } from '@/core/pattern';
 import * as library from '@/storage/library/library';
 import type { GrooveRemark } from '@/storage/library/library';
 import { withinPatience } from '@/storage/failures';
-import { edit } from '../session/edit';
-import { listed, namedGroove, passedId, remembered } from './listing';
+import { listed, namedGroove, remembered } from './listing';
 import { openSongNow, useWorkbench, type Audition } from '../store';
 import { notify } from '../notices/notices';
 import { audition, auditionRegion, prepareSounds, setHear } from '../transport/transport';
@@ -33,6 +32,10 @@ export interface Gathering {
   /** Only these pieces of it are heard and taken; none is all. */
   pieces: readonly PieceId[];
   wait: Audition['wait'];
+  /** What of a groove is measured against the guide. */
+  fitBy: FitBy;
+  /** What a listener hears of a shipped family, and what it is for. */
+  families: ReadonlyMap<string, string>;
   tab: 'groove' | 'shelf' | 'offcuts';
   /** Grooves that were passed over stay in the list, or go. */
   showPassed: boolean;
@@ -48,6 +51,8 @@ export const useGather = create<Gathering>(() => ({
   part: 0,
   pieces: [],
   wait: 'bar',
+  fitBy: 'kick and accents',
+  families: new Map(),
   tab: 'groove',
   showPassed: true,
 }));
@@ -66,10 +71,11 @@ export async function openLibrary(): Promise<void> {
   ]);
   const of = <T>(result: PromiseSettledResult<T>, other: T) =>
     result.status === 'fulfilled' ? result.value : other;
-  const given = of(shipped, { grooves: [], more: false });
+  const given = of(shipped, { grooves: [], families: new Map(), more: false });
   set({
     status: 'ready',
     grooves: [...given.grooves, ...of(own, [])],
+    families: given.families,
     remarks: of(remarks, new Map()),
     ...(shipped.status === 'rejected' && {
       problem:
@@ -177,7 +183,8 @@ function atHand(id: string): AtHand {
   return entry;
 }
 
-const patternsOf = (id: string) => atHand(id).coming;
+/** The parts of a groove, at hand or on their way; none where they cannot be read. */
+export const patternsOf = (id: string) => atHand(id).coming;
 
 /** Chooses a groove; with `hear`, it is heard at once: what is at hand sounds before it is drawn. */
 export async function chooseGroove(id: string, hear = true): Promise<void> {
@@ -185,7 +192,10 @@ export async function chooseGroove(id: string, hear = true): Promise<void> {
   if (!patterns) set({ chosen: id, tab: 'groove' });
   const parts = patterns ?? (await coming);
   if (!patterns && get().chosen !== id) return;
-  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined });
+  // Strands that this groove lacks are not what is heard of it.
+  const there = new Set(parts[0]?.strands.flatMap(({ piece, hits }) => (hits[0] ? [piece] : [])));
+  const pieces = get().pieces.filter((piece) => there.has(piece));
+  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined, pieces });
   if (hear) hearChosen();
   ahead(id);
 }
@@ -236,7 +246,7 @@ function neighbour(by: number): string | undefined {
 }
 
 /** Does something with the chosen groove and goes on to the next, also where the chosen one goes. */
-function andGoOn(act: () => void): void {
+export function andGoOn(act: () => void): void {
   const next = neighbour(1);
   act();
   const { list } = listedNow();
@@ -290,13 +300,14 @@ export function toggleInPlace(): void {
 
 const WAITS: readonly Audition['wait'][] = ['bar', 'beat', 'none'];
 
+/** Measures the kick alone against the guide, or accents too. */
+export function toggleFitBy(): void {
+  set({ fitBy: get().fitBy === 'kick' ? 'kick and accents' : 'kick' });
+}
+
 export function nextWait(): void {
   const { wait } = get();
   set({ wait: WAITS[(WAITS.indexOf(wait) + 1) % WAITS.length] });
-}
-
-function refOf({ id, name, family }: Groove): GrooveRef {
-  return { id, name, family };
 }
 
 export function grooveById(id: string | undefined): Groove | undefined {
@@ -307,111 +318,6 @@ export function grooveById(id: string | undefined): Groove | undefined {
 /** Whether a groove was kept for the song that is open. */
 export function isKept(song: Song, id: string): boolean {
   return song.patterns.some(({ groove }) => groove?.id === id);
-}
-
-/** A pattern of a groove as it goes onto the shelf of a song: with its notes, stars and a dye. */
-function onShelf(pattern: Pattern, groove: Groove, dye: number): Pattern {
-  const { stars, note } = get().remarks.get(groove.id) ?? {};
-  return {
-    ...pattern,
-    id: nanoid(8),
-    name:
-      get().partsOf === groove.id && (get().parts.length > 1 || get().bars)
-        ? pattern.name
-        : groove.name,
-    kind: groove.kind,
-    dye,
-    groove: refOf(groove),
-    ...(stars && { stars }),
-    ...(note && { notes: note }),
-  };
-}
-
-/** Keeps the chosen groove for the song and goes on to the next one. */
-export async function keepChosen(): Promise<void> {
-  const groove = grooveById(get().chosen);
-  if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
-  const here = chosenPattern();
-  // Hits that are still on their way do not hold up the next key: the choice goes on at once.
-  const coming = here ? undefined : patternsOf(groove.id);
-  if (coming) goToGroove(1);
-  const pattern = here ?? (await coming!)[0];
-  if (!pattern) return notify(`The hits of “${groove.name}” could not be read.`, 'error');
-  const song = openSongNow();
-  if (isKept(song, groove.id) && !(here && (get().parts.length > 1 || get().bars))) {
-    notify(`“${groove.name}” is on the shelf already.`);
-    if (here) goToGroove(1);
-    return;
-  }
-  const commands: Command[] = [
-    { type: 'add pattern', value: onShelf(pattern, groove, nextDye(song)) },
-    { type: 'recover', id: passedId(groove.id) },
-  ];
-  if (edit(commands, `keep ${groove.name}`) && here) goToGroove(1);
-}
-
-/** Keeps every groove of the chosen one's family that is not kept yet. */
-export async function keepFamily(): Promise<void> {
-  const chosen = grooveById(get().chosen);
-  if (!chosen) return notify('Choose a groove first: its whole family is kept.');
-  const family = get().grooves.filter(
-    ({ family: name, id }) => name === chosen.family && !isKept(openSongNow(), id),
-  );
-  if (family.length > MOST_KEPT) {
-    return notify(
-      `“${chosen.family}” has ${family.length} grooves; at most ${MOST_KEPT} are kept at once. Filter it first, or keep them one by one.`,
-      'error',
-    );
-  }
-  const read = await Promise.all(family.map(({ id }) => patternsOf(id)));
-  let song = openSongNow();
-  const commands = family.flatMap((groove, i): Command[] => {
-    const [pattern] = read[i];
-    if (!pattern) return [];
-    const value = onShelf(pattern, groove, nextDye(song));
-    song = { ...song, patterns: [...song.patterns, value] };
-    return [{ type: 'add pattern', value }];
-  });
-  if (commands.length > 0 && edit(commands, `keep the family ${chosen.family}`)) {
-    notify(`${commands.length} grooves of “${chosen.family}” are on the shelf.`);
-  }
-}
-
-const MOST_KEPT = 64;
-
-/** Passes the chosen groove over and goes on to the next one. */
-export function passChosen(): void {
-  const groove = grooveById(get().chosen);
-  if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
-  const offcut: Offcut = { id: passedId(groove.id), why: 'passed', groove: refOf(groove) };
-  andGoOn(() => edit({ type: 'pass over', offcuts: [offcut] }, `pass ${groove.name}`));
-}
-
-/** Notes something of the chosen groove; it stays with the groove, and with what is kept of it. */
-export function remark(change: Omit<GrooveRemark, 'id'>, id = get().chosen): void {
-  if (!id) return;
-  const before = get().remarks.get(id);
-  const after: GrooveRemark = { ...before, ...change, id };
-  set({ remarks: new Map(get().remarks).set(id, after) });
-  void library.saveRemark(after).catch(() => {
-    notify('This could not be stored: it is noted as long as this tab is open.', 'error');
-  });
-  const kept = openSongNow().patterns.filter(({ groove }) => groove?.id === id);
-  const { stars, note: notes } = change;
-  const commands = kept.map(({ id: pattern }): Command => ({
-    type: 'remark pattern',
-    id: pattern,
-    ...('stars' in change && { stars }),
-    ...('note' in change && { notes }),
-  }));
-  if (commands.length > 0) edit(commands, 'note of a pattern');
-}
-
-/** Gives the chosen groove stars and goes on; the same number again takes them away. */
-export function starChosen(stars: number): void {
-  const { chosen, remarks } = get();
-  if (!chosen) return notify('Choose a groove first: arrow keys go through the list.');
-  andGoOn(() => remark({ stars: remarks.get(chosen)?.stars === stars ? 0 : stars }));
 }
 
 export function setTab(tab: Gathering['tab']): void {
@@ -430,9 +336,4 @@ export function replaceGrooves(rows: readonly Groove[]): void {
   set(({ grooves }) => ({ grooves: grooves.map((row) => fresh.get(row.id) ?? row) }));
   const { chosen } = get();
   if (chosen && fresh.has(chosen)) void chooseGroove(chosen, false);
-}
-
-/** Brings an offcut back: a removed pattern to the shelf, a passed groove into the list. */
-export function recover(id: string): void {
-  edit({ type: 'recover', id }, 'recover an offcut');
 }

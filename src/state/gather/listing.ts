@@ -1,8 +1,14 @@
 import type { Song } from '@/core';
-import { fitOfPrint, onsetsBetween, placedGuides } from '@/core/guide';
-import { type Groove, like, namedFirst, passes, sorted, sortedIn } from '@/core/library';
-import { barTicks } from '@/core/time';
-import { barOfSong } from '@/core/weave';
+import { fitOf, onsetsBetween, placedGuides, type FitBy } from '@/core/guide';
+import {
+  type Groove,
+  type Heavy,
+  like,
+  namedFirst,
+  passes,
+  sorted,
+  sortedIn,
+} from '@/core/library';
 import type { GrooveRemark } from '@/storage/library/library';
 import type { Gathering } from './gather';
 
@@ -48,7 +54,7 @@ const rememberedList = remembered<Listing>();
 /** What the list is made from. */
 export type Findable = Pick<
   Gathering,
-  'grooves' | 'remarks' | 'filter' | 'sort' | 'like' | 'showPassed'
+  'grooves' | 'remarks' | 'filter' | 'sort' | 'like' | 'showPassed' | 'fitBy'
 >;
 
 /** What the list shows, in its order, and how each groove fits the guide. */
@@ -63,7 +69,7 @@ export interface Listing {
  * @param region the stretch of the song that is heard
  */
 export function listed(state: Findable, song: Song | undefined, region?: Range): Listing {
-  const { grooves, remarks, filter, sort, like: nearest, showPassed } = state;
+  const { grooves, remarks, filter, sort, like: nearest, showPassed, fitBy } = state;
   const said = {
     stars: (id: string) => remarks.get(id)?.stars ?? 0,
     note: (id: string) => remarks.get(id)?.note ?? '',
@@ -71,8 +77,8 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
   const named = rememberedNames([grooves, remarks], () =>
     grooves.map((groove) => namedGroove(groove, remarks.get(groove.id))),
   );
-  const where = [song?.guides, song?.places, song?.sections, region?.from, region?.to];
-  const fitFrom = rememberedFitter(where, () => fitter(song, region));
+  const where = [song?.guides, song?.places, song?.sections, region?.from, region?.to, fitBy];
+  const fitFrom = rememberedFitter(where, () => fitter(song, region, fitBy));
   const fits = rememberedFits([named, fitFrom], () => fitFrom(named));
   const fit = (id: string) => fits.get(id) ?? 0;
   const order = rememberedOrder([named, sort, fits], (last) => {
@@ -107,17 +113,20 @@ interface Range {
 type Fitter = (grooves: readonly Groove[]) => ReadonlyMap<string, number>;
 
 /** Says how grooves fit the guides in a region, and remembers it of each. */
-function fitter(song: Song | undefined, region: Range | undefined): Fitter {
+function fitter(song: Song | undefined, region: Range | undefined, by: FitBy): Fitter {
   const none = new Map<string, number>();
   if (!song || song.guides.length === 0 || !region) return () => none;
   const onsets = onsetsBetween(placedGuides(song), region.from, region.to);
-  const bar = barTicks(barOfSong(song, region.from).meter);
-  const known = new WeakMap<Groove['print'], number>();
+  const known = new WeakMap<Heavy, number>();
   return (grooves) => {
     const fits = new Map<string, number>();
-    for (const { id, print } of grooves) {
-      let fit = known.get(print);
-      if (fit === undefined) known.set(print, (fit = fitOfPrint(print, onsets, bar)));
+    for (const { id, heavy } of grooves) {
+      if (!heavy) continue;
+      let fit = known.get(heavy);
+      if (fit === undefined) {
+        fit = fitOf(heavy, onsets, region.to - region.from, by).score;
+        known.set(heavy, fit);
+      }
       fits.set(id, fit);
     }
     return fits;

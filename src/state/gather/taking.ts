@@ -1,153 +1,202 @@
 import { nanoid } from 'nanoid';
-import { create } from 'zustand';
 import { findPattern, type Command, type Pattern } from '@/core';
-import { nextDye, pieceOf, spanOver, type PieceId } from '@/core/model';
-import { misfit, type Fit, type TakeMode } from '@/core/pattern';
-import { laidPlaces, placesOf, sectionTicks } from '@/core/weave';
-import { edit, editOrSay } from '../session/edit';
-import { chooseGroove, chosenPattern, grooveById, useGather } from './gather';
+import { byStaffOrder, nextDye, pieceOf, type PieceId } from '@/core/model';
+import { misfit, sameMusic, type Fit, type TakeMode } from '@/core/pattern';
+import { meterName } from '@/core/time';
+import {
+  isOtherMeter,
+  laidPlaces,
+  liesOver,
+  meterOfStretch,
+  patternToLay,
+  placesOf,
+  positionAt,
+  timeline,
+  type Laying,
+  type Range,
+  type Reach,
+} from '@/core/weave';
+import { edit } from '../session/edit';
+import { chosenPattern, grooveById, useGather } from './gather';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
 import { notify } from '../notices/notices';
-import { addSection, movePlace } from '../weave/weave';
 
-/** How far a strand that is laid over the song reaches. */
-export type Reach = 'place' | 'section';
-
-/** What is carried over the page, to be dropped somewhere. */
-interface Carried {
-  /** Strands on their way, and the pattern they are of. */
-  pattern?: Pattern;
-  pieces: readonly PieceId[];
-  /** The pattern of the shelf that is carried as a whole: it can also be put elsewhere on the shelf. */
-  shelf?: string;
-  /** The groove that is carried before its hits are there. */
-  groove?: string;
-  /** The pattern of the shelf that is to be a section. */
-  section?: string;
-  /** The place of the song that is to be moved. */
-  place?: string;
-  /** What dropping it here would do. */
-  says?: string;
-}
-
-export const useCarried = create<Carried>(() => ({ pieces: [] }));
-
-function carry(carried: Partial<Carried>): void {
-  useCarried.setState({ pieces: [], ...carried }, true);
-}
-
-/** Carries a strand; with others chosen beside it, all of them. */
-export function carryStrand(pattern: Pattern, piece: PieceId): void {
-  const { pieces } = useGather.getState();
-  carry({ pattern, pieces: pieces.includes(piece) ? pieces : [piece] });
-}
-
-/** Carries one strand of the cloth: of the pattern that plays it there. */
-export function carryOffCloth(patternId: string, piece: PieceId): void {
-  const pattern = findPattern(openSongNow(), patternId);
-  if (pattern) carry({ pattern, pieces: [piece] });
-}
-
-/** Carries a whole pattern: all its strands. */
-export function carryPattern(pattern: Pattern): void {
-  const pieces = pattern.strands.flatMap(({ piece, hits }) => (hits.length > 0 ? [piece] : []));
-  carry({ pattern, pieces, shelf: findPattern(openSongNow(), pattern.id) && pattern.id });
-}
-
-/** Carries a groove of the list: it is chosen by that, and can be dropped as soon as its hits are there. */
-export function carryGroove(id: string): void {
-  if (useGather.getState().chosen === id && chosenPattern()) return carryPattern(chosenPattern()!);
-  carry({ groove: id });
-  void chooseGroove(id, false).then(() => {
-    const pattern = useGather.getState().chosen === id ? chosenPattern() : undefined;
-    if (pattern && useCarried.getState().groove === id) carryPattern(pattern);
-  });
-}
-
-/** Carries a pattern of the shelf into the song, to be a section there. */
-export function carrySection(patternId: string): void {
-  carry({ section: patternId });
-}
-
-/** Carries a place of the song elsewhere in it. */
-export function carryPlace(id: string): void {
-  carry({ place: id });
-}
-
-export function endCarrying(): void {
-  carry({});
-}
-
-/** Says what dropping what is carried here would do. */
-export function sayOfDrop(says: string | undefined): void {
-  if (useCarried.getState().says !== says) useCarried.setState({ says });
+/** How strands are laid over the song. */
+export interface Over {
+  /** The place they are laid over, or the one the bars begin in. */
+  place: string;
+  /** Only these bars of the song, in ticks; absent is the whole place. */
+  bars?: Range;
+  reach: Reach;
+  mode: TakeMode;
+  /** Other pieces that fall silent for them. */
+  instead?: readonly PieceId[];
+  /** What becomes of bars of another meter; absent lets them run on. */
+  fit?: Fit;
 }
 
 export const namesOf = (pieces: readonly PieceId[]) =>
   pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(' and ');
 
-/** What laying strands over a place would do, in a sentence. */
-export function saysOverPlace(
-  pattern: Pattern,
-  pieces: readonly PieceId[],
-  placeId: string,
-  reach: Reach,
-): string | undefined {
+/** The ticks of the song that are laid over. */
+function rangeOf({ place, bars }: Over): Range | undefined {
+  const laid = laidPlaces(openSongNow()).find((one) => one.place.id === place);
+  return laid && (bars ?? { from: laid.start, to: laid.end });
+}
+
+function layingOf(pattern: Pattern, pieces: readonly PieceId[], over: Over): Laying | undefined {
+  const range = rangeOf(over);
+  const { reach, mode, instead = [], fit = 'repeat' } = over;
+  return range && pieces.length > 0
+    ? { pattern, pieces, instead, ...range, reach, mode, fit }
+    : undefined;
+}
+
+/** Whether bars of this pattern are of another meter than what it would be laid over. */
+export function isOtherMeterThere(pattern: Pattern, over: Over): boolean {
+  const laying = layingOf(pattern, ['any'], over);
+  return laying !== undefined && isOtherMeter(openSongNow(), laying);
+}
+
+/** How many places of the song would change. */
+function placesChanged(laying: Laying): number {
   const song = openSongNow();
-  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
-  if (!laid) return undefined;
-  const { section } = laid;
-  const count = reach === 'section' ? placesOf(song, section.id) : 1;
-  const rounds = sectionTicks(section) / pattern.length;
+  const lies = liesOver(song, laying, '', () => '');
+  return lies.reduce(
+    (sum, { laid }) => sum + (laying.reach === 'section' ? placesOf(song, laid.section.id) : 1),
+    0,
+  );
+}
+
+const saidPlaces = (count: number) => (count === 1 ? '1 place' : `${count} places`);
+
+const SAID_IN_METER: Readonly<Record<Fit, string>> = {
+  repeat: 'it runs on across the bar lines',
+  cut: 'each of its bars is cut to that',
+  stretch: 'each of its bars is stretched to that',
+};
+
+/** What is laid where, in words. */
+function saidOver(laying: Laying, { bars, place }: Over): string {
+  const song = openSongNow();
+  const { pattern, pieces, instead = [], from, to, mode, fit } = laying;
+  const name = laidPlaces(song).find((laid) => laid.place.id === place)?.section.name ?? '';
+  const [first, last] = [from, to - 1].map((tick) => positionAt(song, tick).bar);
+  const where = bars ? `bars ${first} to ${last}` : name;
+  const silent = instead.filter((piece) => !pieces.includes(piece));
+  const how = mode === 'add' && silent.length === 0 ? 'beside what is in' : 'over';
+  const rounds = (to - from) / patternToLay(song, laying).length;
   const times =
     rounds > 1
       ? `, ${Math.ceil(rounds * 100) / 100} times over`
       : rounds < 1
         ? ', cut at its end'
         : '';
-  return `${namesOf(pieces)} of “${pattern.name}” over ${section.name}${times}: changes ${count === 1 ? '1 place' : `${count} places`}`;
+  const meter = meterOfStretch(song, laying);
+  const other =
+    meter && isOtherMeter(song, laying)
+      ? `; it is in ${meterName(pattern.meter)} and that in ${meterName(meter)}: ${SAID_IN_METER[fit]}`
+      : '';
+  const gone = silent.length > 0 ? ` in place of ${namesOf(silent)}` : '';
+  return `${namesOf(pieces)} of “${pattern.name}”${gone} ${how} ${where}${times}${other}`;
+}
+
+/** What laying strands over the song would do, in a sentence. */
+export function saysOver(
+  pattern: Pattern,
+  pieces: readonly PieceId[],
+  over: Over,
+): string | undefined {
+  const laying = layingOf(pattern, pieces, over);
+  return laying && `${saidOver(laying, over)}: changes ${saidPlaces(placesChanged(laying))}`;
 }
 
 /**
- * Lays strands of a groove over a place of the song or its whole section. The groove goes onto the
- * shelf, so that the cloth can say where it comes from; what lies below stays.
+ * Lays strands of a groove over a place of the song, its whole section, or some bars. The groove goes
+ * onto the shelf, so that the cloth can say where it comes from; what lies below stays.
  */
-export function takeOverPlace(
-  pattern: Pattern,
-  pieces: readonly PieceId[],
-  placeId: string,
-  { reach, mode }: { reach: Reach; mode: TakeMode },
-): boolean {
+export function takeOver(pattern: Pattern, pieces: readonly PieceId[], over: Over): boolean {
+  const laying = layingOf(pattern, pieces, over);
+  if (!laying) return false;
   const song = openSongNow();
-  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
-  if (!laid || pieces.length === 0) return false;
-  const kept = keptOf(pattern);
-  const commands: Command[] = kept.command ? [kept.command] : [];
-  const span = spanOver(kept.id, nanoid(8), { role: 'change', pieces: [...pieces], mode });
-  commands.push(
+  const kept = keptOf(patternToLay(song, laying), laying);
+  const lies = liesOver(song, laying, kept.id, () => nanoid(8));
+  const commands = lies.map(({ reach, laid, span }): Command =>
     reach === 'section'
       ? { type: 'add span', section: laid.section.id, span }
-      : { type: 'add overlay', place: placeId, span },
+      : { type: 'add overlay', place: laid.place.id, span },
   );
-  return edit(commands, `take ${namesOf(pieces)} onto ${laid.section.name}`);
+  if (kept.command) commands.unshift(kept.command);
+  const done = `${capital(saidOver(laying, over))}`;
+  const count = placesChanged(laying);
+  if (commands.length === 0 || !edit(commands, `take ${namesOf(pieces)}`)) return false;
+  notify(`${done}: ${saidPlaces(count)} changed.`);
+  return true;
 }
 
-/** The pattern as it is on the shelf, or the command that puts it there. */
-function keptOf(pattern: Pattern): { id: string; command?: Command } {
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The pattern as it is on the shelf, found by its hits, or the command that puts it there. */
+function keptOf(wanted: Pattern, { pattern, pieces }: Laying): { id: string; command?: Command } {
   const song = openSongNow();
-  if (findPattern(song, pattern.id)) return { id: pattern.id };
-  const groove = grooveById(useGather.getState().chosen);
-  const kept = song.patterns.find(
-    (other) => groove && other.groove?.id === groove.id && other.length === pattern.length,
-  );
+  const kept = song.patterns.find((other) => sameMusic(other, wanted));
   if (kept) return { id: kept.id };
+  const groove = grooveById(useGather.getState().chosen);
+  const name =
+    wanted.strands.length < pattern.strands.length
+      ? `${pattern.name}, ${namesOf(pieces)}`
+      : pattern.name;
   const value: Pattern = {
-    ...pattern,
+    ...wanted,
     id: nanoid(8),
+    name: wanted.meter === pattern.meter ? name : `${name}, in ${meterName(wanted.meter)}`,
     dye: nextDye(song),
-    ...(groove && { groove: { id: groove.id, name: groove.name, family: groove.family } }),
+    ...(groove &&
+      useWorkbench.getState().stage === 'gather' && {
+        groove: { id: groove.id, name: groove.name, family: groove.family },
+      }),
   };
   return { id: value.id, command: { type: 'add pattern', value } };
+}
+
+/** The pieces that are heard there now, from the top of the staff, but for those that are taken. */
+export function piecesThere(over: Over, taken: readonly PieceId[]): PieceId[] {
+  const range = rangeOf(over);
+  if (!range) return [];
+  const there = new Set(
+    timeline(openSongNow()).flatMap(({ tick, piece }) =>
+      tick >= range.from && tick < range.to ? [piece] : [],
+    ),
+  );
+  return [...there].filter((piece) => !taken.includes(piece)).sort(byStaffOrder);
+}
+
+/** The bars that loop, where they are not just the place that would be laid over anyway. */
+export function barsThatLoop(): Range | undefined {
+  const { songLoop } = useWorkbench.getState();
+  const whole = laidPlaces(openSongNow()).some(
+    ({ start, end }) => start === songLoop?.from && end === songLoop.to,
+  );
+  return whole ? undefined : songLoop;
+}
+
+/** Puts some strands of a pattern onto the shelf, as a pattern of their own. */
+export function keepStrands(pattern: Pattern, pieces: readonly PieceId[]): boolean {
+  const strands = pattern.strands.filter(({ piece }) => pieces.includes(piece));
+  const whole = pattern.strands.every(
+    ({ piece, hits }) => hits.length === 0 || pieces.includes(piece),
+  );
+  const { joined: _, ...rest } = pattern;
+  const value: Pattern = {
+    ...rest,
+    strands,
+    id: nanoid(8),
+    name: whole ? pattern.name : `${pattern.name}, ${namesOf(pieces)}`,
+    dye: nextDye(openSongNow()),
+  };
+  if (!edit({ type: 'add pattern', value }, `keep ${namesOf(pieces)}`)) return false;
+  notify(`“${value.name}” is on the shelf.`);
+  return true;
 }
 
 /** Takes strands into one or many patterns. */
@@ -158,7 +207,11 @@ export function takeIntoPatterns(
   { mode, fit }: { mode: TakeMode; fit: Fit },
 ): boolean {
   const commands = commandsInto(source, pieces, targets, { mode, fit });
-  if (edit(commands, `take ${namesOf(pieces)}`)) return true;
+  if (edit(commands, `take ${namesOf(pieces)}`)) {
+    const count = targets.length === 1 ? '1 pattern' : `${targets.length} patterns`;
+    notify(`${capital(namesOf(pieces))} of “${source.name}” taken: ${count} changed.`);
+    return true;
+  }
   notify('Those strands of the groove are empty: there is nothing to take.', 'error');
   return false;
 }
@@ -217,125 +270,4 @@ export function placeHere(): string | undefined {
     return laid.findLast(({ start }) => start <= songLoop.from)?.place.id;
   }
   return laid.find(({ place }) => place.id === placeId)?.place.id ?? laid[0]?.place.id;
-}
-
-/** Where in the box of a target something is: shares of its width and height, 0 to 1. */
-export interface Where {
-  x: number;
-  y: number;
-  shift: boolean;
-}
-
-/** What a part of the page does with what is carried over it, and dropped. */
-export interface DropTarget {
-  /** @returns what dropping it here would do, where that is not plain to see */
-  over(where: Where): string | undefined;
-  leave?(): void;
-  drop(where: Where): void;
-}
-
-/**
- * The places of the song: strands are taken onto the one that is there (with Shift only there), a
- * pattern becomes a section before it, another place is moved to it.
- * @param placeAt which place is there; none is the end of the song
- */
-export function placeTarget(placeAt: (where: Where) => string | undefined): DropTarget {
-  const reachOf = ({ shift }: Where): Reach => (shift ? 'place' : 'section');
-  return {
-    over(where) {
-      const { pattern, pieces } = useCarried.getState();
-      const place = placeAt(where);
-      return pattern && place ? saysOverPlace(pattern, pieces, place, reachOf(where)) : undefined;
-    },
-    drop(where) {
-      const { pattern, pieces, section, place: moved } = useCarried.getState();
-      const { places } = openSongNow();
-      const place = placeAt(where);
-      const index = places.findIndex(({ id }) => id === place);
-      if (pattern && place) {
-        takeOverPlace(pattern, pieces, place, { reach: reachOf(where), mode: 'replace' });
-      } else if (section) addSection(section, index < 0 ? places.length : index);
-      else if (moved && index >= 0) movePlace(index, moved);
-    },
-  };
-}
-
-/** Where a pattern that is carried over another one on the shelf would go: before it, onto it, behind it. */
-export type ShelfSpot = 'before' | 'onto' | 'behind';
-
-/**
- * A pattern of the shelf: strands take the place of its own. A pattern of the shelf that is carried to
- * the edge of another one goes before or behind it.
- * @param show draws where it would go; undefined is nowhere
- */
-export function shelfTarget(id: string, show: (spot: ShelfSpot | undefined) => void): DropTarget {
-  return {
-    over(where) {
-      const { pattern, shelf } = useCarried.getState();
-      const spot = pattern && shelf !== id ? spotAt(where) : undefined;
-      show(spot);
-      if (spot === undefined) return undefined;
-      return spot === 'onto' ? saysOntoPattern(id) : saysMoved(shelf!, spot, id);
-    },
-    leave: () => show(undefined),
-    drop(where) {
-      show(undefined);
-      const { pattern, pieces, shelf, section } = useCarried.getState();
-      if (section) return movePatternOver(section, id);
-      if (!pattern || shelf === id) return;
-      const spot = spotAt(where);
-      if (spot !== 'onto') return movePatternTo(shelf!, id, spot);
-      takeIntoPatterns(pattern, pieces, [id], { mode: 'replace', fit: 'repeat' });
-    },
-  };
-}
-
-function spotAt({ y }: Where): ShelfSpot {
-  if (!useCarried.getState().shelf || (y > 0.3 && y < 0.7)) return 'onto';
-  return y < 0.5 ? 'before' : 'behind';
-}
-
-/** What dropping the strands that are carried on a pattern would do. */
-function saysOntoPattern(id: string): string | undefined {
-  const { pattern, pieces } = useCarried.getState();
-  const target = findPattern(openSongNow(), id);
-  if (!pattern || !target) return undefined;
-  const why = misfit(target, pattern);
-  return `${namesOf(pieces)} of “${pattern.name}” in place of the ${pieces.length === 1 ? 'same piece' : 'same pieces'} of “${target.name}”${why ? `; ${why}: it is repeated, or cut at the end` : ''}`;
-}
-
-function saysMoved(id: string, spot: ShelfSpot, other: string): string {
-  const [name, at] = [id, other].map((one) => findPattern(openSongNow(), one)?.name);
-  return `“${name}” goes ${spot} “${at}” on the shelf`;
-}
-
-/** Joins patterns of the shelf end to end into a new one, which remembers them. */
-export function joinChosen(ids: readonly string[]): void {
-  const song = openSongNow();
-  const names = ids.flatMap((id) => findPattern(song, id)?.name ?? []);
-  const command: Command = {
-    type: 'join patterns',
-    ids,
-    newId: nanoid(8),
-    name: names.slice(0, 3).join(' + '),
-  };
-  if (editOrSay(command)) notify(`“${command.name}” is on the shelf.`);
-}
-
-/** Puts the pieces of a joined pattern back on the shelf. */
-export function takeApart(id: string): void {
-  editOrSay({ type: 'take apart', id });
-}
-
-/** Puts a pattern before or behind another one on the shelf. */
-export function movePatternTo(id: string, other: string, spot: 'before' | 'behind'): void {
-  const rest = openSongNow().patterns.filter((pattern) => pattern.id !== id);
-  const at = rest.findIndex((pattern) => pattern.id === other);
-  if (at >= 0) edit({ type: 'move pattern', id, to: spot === 'before' ? at : at + 1 });
-}
-
-/** Puts a pattern where another one is on the shelf; the others make room. */
-export function movePatternOver(id: string, other: string): void {
-  const to = openSongNow().patterns.findIndex((pattern) => pattern.id === other);
-  if (to >= 0 && id !== other) edit({ type: 'move pattern', id, to });
 }

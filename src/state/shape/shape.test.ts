@@ -2,6 +2,7 @@ import { findStrand } from '@/core';
 import { emptySong } from '@/core/model';
 import { barTicks } from '@/core/time';
 import { undo } from '../session/edit';
+import { removeShown } from '../gather/shelf';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
 import * as toolbox from './toolbox';
@@ -188,11 +189,11 @@ describe('patterns of the song', () => {
   });
 
   test('the last one stays, and that is said', () => {
-    shape.removePattern();
+    removeShown();
     expect(openSongNow().patterns).toHaveLength(1);
     expect(said()).toMatch(/keeps at least one pattern/);
     shape.addPattern();
-    shape.removePattern();
+    removeShown();
     expect(openSongNow().patterns.map(({ id }) => id)).toEqual(['p']);
     expect(openSongNow().offcuts).toHaveLength(1);
   });

@@ -99,16 +99,6 @@ export function addPatternOf(read: Pattern): boolean {
   return true;
 }
 
-export function removePattern(): void {
-  const shown = pattern();
-  if (shown && setAside(shown.id)) showPattern(openSongNow().patterns[0].id);
-}
-
-/** Takes a pattern out of the song and keeps it among the offcuts. @returns whether it went */
-export function setAside(id: string): boolean {
-  return editOrSay({ type: 'set aside', id });
-}
-
 useWorkbench.subscribe((state, before) => {
   // While something is tried out, what is gone may come back.
   if (state.gesture) return;

@@ -1,5 +1,5 @@
 import { type Pattern, checkSong } from '@/core';
-import { isGroove, partsOfFile, readFamily, type Groove } from '@/core/library';
+import { isGroove, partsOfFile, readFamily, rowReceived, type Groove } from '@/core/library';
 import { emptySong, PATTERN_KINDS } from '@/core/model';
 import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
 
@@ -8,6 +8,8 @@ export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
 /** What the server gives of the library. */
 export interface ServerGrooves {
   grooves: Groove[];
+  /** What a listener hears of a family, and what it is for. */
+  families: ReadonlyMap<string, string>;
   /** It is still looking through its folders: asking again gives more. */
   more: boolean;
 }
@@ -16,22 +18,16 @@ export interface ServerGrooves {
 export async function serverGrooves(): Promise<ServerGrooves> {
   const answer = await fetch('/api/library');
   if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
-  const { grooves, more } = (await answer.json()) as { grooves: unknown[]; more?: unknown };
-  const sound = grooves.flatMap((value): Groove[] => {
-    const groove = { ...(value as object), print: printOf(value) };
-    return isGroove(groove) ? [groove] : [];
-  });
-  return { grooves: sound, more: more === true };
-}
-
-/** The fingerprint of a row that came as text; nothing where it is none. */
-function printOf(value: unknown): Uint8Array | undefined {
-  const { print } = (value ?? {}) as { print?: unknown };
-  try {
-    return Uint8Array.from(atob(String(print)), (letter) => letter.charCodeAt(0));
-  } catch {
-    return undefined;
-  }
+  const { grooves, more, families } = (await answer.json()) as Record<string, unknown>;
+  const rows = (Array.isArray(grooves) ? grooves : []).map(rowReceived) as unknown[];
+  const abouts = Object.entries((families ?? {}) as Record<string, unknown>);
+  return {
+    grooves: rows.filter(isGroove),
+    families: new Map(
+      abouts.filter((entry): entry is [string, string] => typeof entry[1] === 'string'),
+    ),
+    more: more === true,
+  };
 }
 
 /** The grooves of one's own files. Rows that are damaged are left out; their files can be read again. */

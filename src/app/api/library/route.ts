@@ -1,12 +1,9 @@
+import { rowSent } from '@/core/library';
 import { jsonAnswer } from '@/server/answer';
 import { serverLibrary } from '@/server/library';
 
-/** The rows of all grooves this server can give; fingerprints in base 64. */
+/** The rows of all grooves this server can give, and what its families are for. */
 export async function GET(request: Request): Promise<Response> {
-  const { grooves, report, more } = await serverLibrary();
-  const rows = grooves.map(({ print, ...row }) => ({
-    ...row,
-    print: Buffer.from(print).toString('base64'),
-  }));
-  return jsonAnswer({ grooves: rows, report, more }, request);
+  const { grooves, families, report, more } = await serverLibrary();
+  return jsonAnswer({ grooves: grooves.map(rowSent), families, report, more }, request);
 }

@@ -8,8 +8,10 @@ import * as gather from './gather';
 import { useGather } from './gather';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
-import * as taking from './taking';
-import { useCarried, type DropTarget, type ShelfSpot } from './taking';
+import * as carrying from './carrying';
+import { useCarried, type DropTarget, type ShelfSpot } from './carrying';
+import { movePatternOver } from './shelf';
+import { placeHere } from './taking';
 
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
@@ -28,26 +30,26 @@ beforeAll(() => {
 beforeEach(() => {
   openBench(song, { stage: 'weave', playing: true, placeId: song.places[2].id });
   useGather.setState({ ...useGather.getInitialState(), status: 'ready', grooves }, true);
-  taking.endCarrying();
+  carrying.endCarrying();
 });
 
 /** Shares of the box of a target. */
-const at = (y = 0.5, shift = false) => ({ x: 0.5, y, shift });
+const at = (y = 0.5, shift = false, alt = false) => ({ x: 0.5, y, shift, alt });
 const drop = (target: DropTarget, y?: number, shift?: boolean) => {
   target.drop(at(y, shift));
-  taking.endCarrying();
+  carrying.endCarrying();
 };
 const order = () => openSongNow().patterns.map(({ id }) => id);
 const verse = song.patterns[0];
 const chorus = laidPlaces(song).filter(({ section }) => section.name === 'chorus');
 
 describe('a strand of the cloth', () => {
-  const carry = () => taking.carryOffCloth(verse.id, 'hihat');
+  const carry = () => carrying.carryOffCloth(verse.id, 'hihat');
   const hatsIn = (place: string) =>
     timeline(openSongNow()).filter((hit) => hit.place === place && hit.piece === 'hihat').length;
 
   test('over a section says what it would do and does it in all its places', () => {
-    const zone = taking.placeTarget(() => chorus[0].place.id);
+    const zone = carrying.placeTarget(() => chorus[0].place.id);
     expect(zone.over(at())).toBeUndefined();
     carry();
     expect(zone.over(at())).toMatch(/^hi-hat of .* over chorus, 4 times over: changes 3 places$/);
@@ -60,7 +62,7 @@ describe('a strand of the cloth', () => {
 
   test('with Shift goes onto one place alone', () => {
     carry();
-    const zone = taking.placeTarget(() => chorus[1].place.id);
+    const zone = carrying.placeTarget(() => chorus[1].place.id);
     expect(zone.over(at(0.5, true))).toMatch(/changes 1 place$/);
     drop(zone, 0.5, true);
     expect(chorus.map(({ place }) => hatsIn(place.id) > 0)).toEqual([false, true, false]);
@@ -68,7 +70,7 @@ describe('a strand of the cloth', () => {
 
   test('over a gap does nothing', () => {
     carry();
-    const gap = taking.placeTarget(() => undefined);
+    const gap = carrying.placeTarget(() => undefined);
     expect(gap.over(at())).toBeUndefined();
     drop(gap);
     expect(openSongNow()).toBe(song);
@@ -77,7 +79,7 @@ describe('a strand of the cloth', () => {
   test('into a pattern takes the place of that piece, and says where it would not fit', () => {
     const seven = song.patterns.find(({ meter }) => meter.beats === 7)!;
     carry();
-    const zone = taking.shelfTarget(seven.id, () => {});
+    const zone = carrying.shelfTarget(seven.id, () => {});
     expect(zone.over(at(0.05))).toMatch(/in place of the same piece of .*it is repeated, or cut/);
     drop(zone, 0.05);
     const after = openSongNow().patterns.find(({ id }) => id === seven.id)!;
@@ -94,11 +96,11 @@ describe('a pattern of the shelf', () => {
   function order0() {
     return song.patterns.map(({ id }) => id);
   }
-  const carry = () => taking.carryPattern(verse);
+  const carry = () => carrying.carryPattern(verse);
 
   test('goes before or behind another at its edges, and into it at its middle', () => {
     let spot: ShelfSpot | undefined;
-    const zone = taking.shelfTarget(third, (now) => (spot = now));
+    const zone = carrying.shelfTarget(third, (now) => (spot = now));
     carry();
     expect(zone.over(at(0.1))).toMatch(/goes before .* on the shelf$/);
     expect(spot).toBe('before');
@@ -117,29 +119,29 @@ describe('a pattern of the shelf', () => {
 
   test('is not dropped on itself', () => {
     carry();
-    const itself = taking.shelfTarget(first, () => {});
+    const itself = carrying.shelfTarget(first, () => {});
     expect(itself.over(at())).toBeUndefined();
     drop(itself);
     expect(openSongNow()).toBe(song);
   });
 
   test('is a section where it is dropped in the song: before a place, or at the end', () => {
-    taking.carrySection(verse.id);
-    drop(taking.placeTarget(() => chorus[0].place.id));
+    carrying.carrySection(verse.id);
+    drop(carrying.placeTarget(() => chorus[0].place.id));
     const { places } = openSongNow();
     expect(places.findIndex(({ id }) => id === chorus[0].place.id)).toBe(3);
-    taking.carrySection(verse.id);
-    drop(taking.placeTarget(() => undefined));
+    carrying.carrySection(verse.id);
+    drop(carrying.placeTarget(() => undefined));
     const names = laidPlaces(openSongNow()).map(({ section }) => section.name);
     expect([names[2], names.at(-1)]).toEqual(['verse', 'verse']);
     expect(openSongNow().places).toHaveLength(places.length + 1);
   });
 
   test('put where another one is makes the others move up', () => {
-    taking.movePatternOver(first, third);
+    movePatternOver(first, third);
     expect(order().slice(0, 3)).toEqual([second, third, first]);
-    taking.movePatternOver(first, first);
-    taking.movePatternOver(first, 'gone');
+    movePatternOver(first, first);
+    movePatternOver(first, 'gone');
     expect(order().slice(0, 3)).toEqual([second, third, first]);
   });
 });
@@ -148,8 +150,8 @@ describe('a groove of the list', () => {
   test('is dragged before its hits are there, and dropped once they are', async () => {
     useWorkbench.setState({ stage: 'gather' });
     const groove = grooves[2];
-    taking.carryGroove(groove.id);
-    const zone = taking.placeTarget(() => chorus[0].place.id);
+    carrying.carryGroove(groove.id);
+    const zone = carrying.placeTarget(() => chorus[0].place.id);
     expect(zone.over(at())).toBeUndefined();
     expect(useCarried.getState().groove).toBe(groove.id);
     await gather.chooseGroove(groove.id, false);
@@ -160,8 +162,8 @@ describe('a groove of the list', () => {
   });
 
   test('that is let go at once is not dropped later', async () => {
-    taking.carryGroove(grooves[3].id);
-    taking.endCarrying();
+    carrying.carryGroove(grooves[3].id);
+    carrying.endCarrying();
     await gather.chooseGroove(grooves[3].id, false);
     await new Promise((later) => setTimeout(later));
     expect(useCarried.getState().pattern).toBeUndefined();
@@ -170,28 +172,58 @@ describe('a groove of the list', () => {
 
 test('a place of the song goes where another one is, and nowhere outside of the song', () => {
   const [a, , c] = song.places.map(({ id }) => id);
-  taking.carryPlace(a);
-  drop(taking.placeTarget(() => undefined));
+  carrying.carryPlace(a);
+  drop(carrying.placeTarget(() => undefined));
   expect(openSongNow()).toBe(song);
-  taking.carryPlace(a);
-  drop(taking.placeTarget(() => c));
+  carrying.carryPlace(a);
+  drop(carrying.placeTarget(() => c));
   expect(openSongNow().places[2].id).toBe(a);
 });
 
 test('strands that are chosen together are dragged together, others alone', () => {
   const pattern = song.patterns[2];
   const [a, b] = pattern.strands.filter(({ hits }) => hits.length > 0).map(({ piece }) => piece);
-  useGather.setState({ pieces: [a, b] });
-  taking.carryStrand(pattern, a);
+  const looked = { chosen: 'x', partsOf: 'x', parts: [pattern] };
+  useGather.setState({ ...looked, pieces: [a, b] });
+  carrying.carryStrand(a);
   expect(useCarried.getState().pieces).toEqual([a, b]);
-  taking.carryStrand(pattern, 'kick');
+  carrying.carryStrand('kick');
   expect(useCarried.getState().pieces).toEqual(a === 'kick' || b === 'kick' ? [a, b] : ['kick']);
 });
 
 test('in Weave what is taken goes onto the chosen section, in Gather onto what is heard', () => {
   const bar = 3840;
   useWorkbench.setState({ songLoop: { from: 0, to: 4 * bar } });
-  expect(taking.placeHere()).toBe(song.places[2].id);
+  expect(placeHere()).toBe(song.places[2].id);
   useWorkbench.setState({ stage: 'gather' });
-  expect(taking.placeHere()).toBe(song.places[0].id);
+  expect(placeHere()).toBe(song.places[0].id);
+});
+
+test('of a groove whose bars are cut, the cut is dragged', () => {
+  const pattern = song.patterns.find(({ length }) => length > 3840)!;
+  useGather.setState({ chosen: 'x', partsOf: 'x', parts: [pattern], bars: { from: 1, to: 2 } });
+  carrying.carryStrand('hihat');
+  expect(useCarried.getState().pattern?.length).toBe(3840);
+});
+
+test('with Alt what is dropped lies beside what is there', () => {
+  carrying.carryOffCloth(verse.id, 'hihat');
+  const zone = carrying.placeTarget(() => chorus[0].place.id);
+  expect(zone.over(at(0.5, false, true))).toMatch(/beside what is in chorus/);
+  zone.drop(at(0.5, false, true));
+  const { spans } = openSongNow().sections.find(({ name }) => name === 'chorus')!;
+  expect(spans.at(-1)).toMatchObject({ mode: 'add', pieces: ['hihat'] });
+});
+
+test('strands are dropped on the shelf as a pattern of their own, whole patterns of it are not', () => {
+  carrying.carryOffCloth(verse.id, 'hihat');
+  expect(carrying.ontoShelf.over(at())).toMatch(/^hi-hat of .* onto the shelf/);
+  drop(carrying.ontoShelf);
+  const kept = openSongNow().patterns.at(-1)!;
+  expect(kept.strands.map(({ piece }) => piece)).toEqual(['hihat']);
+  expect(findStrand(kept, 'hihat')?.hits).toEqual(findStrand(verse, 'hihat')?.hits);
+  const before = openSongNow();
+  carrying.carryPattern(before.patterns[0]);
+  drop(carrying.ontoShelf);
+  expect(openSongNow()).toBe(before);
 });
