@@ -1,11 +1,18 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { fromEvent } from 'file-selector';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { onChooseFile } from './page';
 import { receiveFile } from '@/state/session/files';
 import { keepFromPasting } from '@/state/acts';
 import { receiveFiles } from '@/state/gather/reading';
+
+/** The files that were dropped, those in dropped folders too. */
+async function filesDropped(event: Event): Promise<void> {
+  const found = await fromEvent(event);
+  await receiveFiles(found.filter((one) => one instanceof File));
+}
 
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
 
@@ -40,7 +47,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         if (!hasFiles(event)) return;
         event.preventDefault();
         setOver(false);
-        void receiveFiles([...event.dataTransfer.files]);
+        void filesDropped(event.nativeEvent);
       }}
     >
       {children}
@@ -71,7 +78,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
             pointerEvents: 'none',
           }}
         >
-          drop a MIDI file or a song file to read it
+          drop MIDI files, a folder, a zip or a song file to read them
         </Box>
       )}
     </Box>

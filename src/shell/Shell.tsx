@@ -12,10 +12,13 @@ import { ImportDialog } from './ImportDialog';
 import { keepVersion } from './installed';
 import { KeyBindings } from './KeyBindings';
 import { KeysDialog } from './KeysDialog';
+import { LibraryDialog } from './LibraryDialog';
 import { Notices } from './Notices';
 import { OpenedDialog } from './OpenedDialog';
 import { page } from './page';
 import { Palette } from './Palette';
+import { ReadingProgress } from './ReadingProgress';
+import { ReadingReport } from './ReadingReport';
 import { RemoveDialog } from './RemoveDialog';
 import { TakeDialog } from './TakeDialog';
 
@@ -38,8 +41,11 @@ export function Shell({ children }: { children: ReactNode }) {
       <GuidesDialog />
       <TakeDialog />
       <RemoveDialog />
+      <LibraryDialog />
       <OpenedDialog />
       <BinDialog />
+      <ReadingProgress />
+      <ReadingReport />
       <Notices />
     </SnackbarProvider>
   );

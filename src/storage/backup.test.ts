@@ -6,6 +6,7 @@ import { emptySong } from '@/core/model';
 import { demoSongs } from '@/demo';
 import { restoreBackup, writeBackup, type Restored } from './backup';
 import { LoomDb } from './db';
+import { putOwnPattern } from './library/library';
 import * as songs from './songs';
 
 let count = 0;
@@ -31,6 +32,9 @@ async function filled(): Promise<LoomDb> {
   await at.grooveFiles.put({ id: 'own/a.mid', path: 'a.mid', bytes: Uint8Array.of(1, 2, 3) });
   await at.remarks.put({ id: 'own/a.mid', stars: 4, note: 'for the bridge' });
   await at.noteMaps.put({ family: 'mine', map: 'pads' });
+  const id = 'own/pattern/x';
+  const own = JSON.parse(JSON.stringify({ ...demo.patterns[1], id: 'own' }));
+  await putOwnPattern(grooveOfPattern(own, 120, { id, family: 'mine' }), own, at);
   return at;
 }
 
@@ -38,8 +42,9 @@ test('everything of one browser is in another after it', async () => {
   const here = await filled();
   const there = browser();
   const restored = await restore(await writeBackup(here), there);
-  expect(restored).toEqual({ songs: 2, copies: 0, same: 0, grooves: 1, problems: [] });
-  for (const table of ['views', 'grooves', 'grooveFiles', 'remarks', 'noteMaps'] as const) {
+  expect(restored).toEqual({ songs: 2, copies: 0, same: 0, grooves: 2, problems: [] });
+  const kept = ['views', 'grooves', 'grooveFiles', 'remarks', 'noteMaps', 'ownPatterns'] as const;
+  for (const table of kept) {
     const rows = await here.table(table).toArray();
     expect(await there.table(table).toArray()).toEqual(expect.arrayContaining(rows));
   }

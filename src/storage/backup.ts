@@ -9,11 +9,13 @@ import {
   type FamilyNoteMap,
   type GrooveFile,
   type GrooveRemark,
+  type OwnPattern,
   type LoomDb,
   type SourceFile,
 } from './db';
 import { headOf, listSongs, loadSong, storedForm } from './songs';
 import { readSong } from './songRecord';
+import { isSoundPattern } from './library/library';
 import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What a backup is called. */
@@ -48,6 +50,7 @@ export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
     sources: await at.sources.toArray(),
     remarks: await at.remarks.toArray(),
     noteMaps: await at.noteMaps.toArray(),
+    patterns: await at.ownPatterns.toArray(),
     files: [] as Omit<GrooveFile, 'bytes'>[],
   };
   for (const { bytes, ...file } of await at.grooveFiles.toArray()) {
@@ -155,8 +158,12 @@ async function restoreLibrary(
     const bytes = parts[`files/${i}`];
     return bytes && typeof path === 'string' ? [{ id, path, bytes }] : [];
   });
+  const patterns = rows<OwnPattern>('patterns', 'id').filter(({ pattern }) =>
+    isSoundPattern(pattern),
+  );
   const noteMaps = rows<FamilyNoteMap>('noteMaps', 'family').filter(isNoteMapChoice);
-  const tables = [at.grooves, at.grooveFiles, at.sources, at.remarks, at.noteMaps];
+  const { grooveFiles, sources, remarks: noted, ownPatterns } = at;
+  const tables = [at.grooves, grooveFiles, sources, noted, at.noteMaps, ownPatterns];
   await at.transaction('rw', tables, async () => {
     const here = new Set(await at.grooves.toCollection().primaryKeys());
     const fresh = grooves.filter(({ id }) => !here.has(id));
@@ -171,6 +178,7 @@ async function restoreLibrary(
       ({ id }) => id,
     );
     await addMissing(at.noteMaps, noteMaps, ({ family }) => family);
+    await addMissing(at.ownPatterns, patterns, ({ id }) => id);
   });
 }
 

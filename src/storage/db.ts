@@ -1,5 +1,5 @@
 import Dexie, { type Table } from 'dexie';
-import type { Song } from '@/core';
+import type { Pattern, Song } from '@/core';
 import { upgradeSong, type Difference, type SongView } from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
@@ -85,6 +85,13 @@ export interface GrooveRemark {
   kind?: Groove['kind'];
 }
 
+/** A pattern of a song that was put into the library, with all that its hits hold. */
+export interface OwnPattern {
+  /** The id of its row: `own/pattern/…`. */
+  id: string;
+  pattern: Pattern;
+}
+
 /** The note map that the files of a folder are read through, where the user chose one. */
 export interface FamilyNoteMap extends NoteMapChoice {
   family: string;
@@ -114,6 +121,7 @@ export class LoomDb extends Dexie {
   journal!: Table<NotedChange, [string, number]>;
   bin!: Table<BinnedSong, string>;
   settings!: Table<{ name: string; value: unknown }, string>;
+  ownPatterns!: Table<OwnPattern, string>;
 
   constructor(name = 'verse-loom') {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
@@ -145,15 +153,17 @@ export class LoomDb extends Dexie {
       });
     this.version(4).stores({ journal: '[song+n]', bin: 'id, deleted', settings: 'name' });
     // Shipped grooves are found by name: stars and notes go along.
-    this.version(5).upgrade(async (transaction) => {
-      const remarks = transaction.table<GrooveRemark>('remarks');
-      for (const remark of await remarks.toArray()) {
-        const id = grooveIdNow(remark.id);
-        if (id === remark.id) continue;
-        await remarks.delete(remark.id);
-        await remarks.put({ ...remark, id });
-      }
-    });
+    this.version(5)
+      .stores({ ownPatterns: 'id' })
+      .upgrade(async (transaction) => {
+        const remarks = transaction.table<GrooveRemark>('remarks');
+        for (const remark of await remarks.toArray()) {
+          const id = grooveIdNow(remark.id);
+          if (id === remark.id) continue;
+          await remarks.delete(remark.id);
+          await remarks.put({ ...remark, id });
+        }
+      });
   }
 }
 

@@ -2,7 +2,14 @@ import type { Song } from '@/core';
 import { checkSong, soundView, type SongView } from '@/core/model';
 import { songBars } from '@/core/weave';
 import { DEMO_PREFIX, demoSongs } from '@/demo';
-import { db, type BinnedSong, type LoomDb, type SongHead } from './db';
+import {
+  db,
+  type BinnedSong,
+  type LoomDb,
+  type ShownSong,
+  type SongBody,
+  type SongHead,
+} from './db';
 import { Journal, withChanges } from './journal';
 import { readSong, type OpenedSong } from './songRecord';
 
@@ -178,18 +185,46 @@ export async function emptyBin(at: LoomDb = db(), journal = new Journal(() => at
   for (const id of ids) await journal.forget(id);
 }
 
+/** What the demo songs were before they were restored. */
+export interface DemoBefore {
+  heads: SongHead[];
+  bodies: SongBody[];
+  views: ShownSong[];
+}
+
 /**
  * Puts the demo songs back as they were shipped, all of them or none; songs of one's own are not
  * touched.
+ * @returns what they were, for putting that back
  */
-export async function restoreDemo(at: LoomDb = db()): Promise<void> {
+export async function restoreDemo(at: LoomDb = db()): Promise<DemoBefore> {
   const songs = demoSongs().reverse();
+  const ids = songs.map(({ id }) => id);
+  const journal = new Journal(() => at);
+  const before = await at.transaction('rw', at.heads, at.bodies, at.views, async () => {
+    const there = <T>(rows: (T | undefined)[]) => rows.filter((row): row is T => !!row);
+    const found: DemoBefore = {
+      heads: there(await at.heads.bulkGet(ids)),
+      bodies: there(await at.bodies.bulkGet(ids)),
+      views: there(await at.views.bulkGet(ids)),
+    };
+    await at.views.bulkDelete(ids);
+    for (const song of songs) await saveSong(song, undefined, at);
+    return found;
+  });
+  for (const id of ids) await journal.forget(id);
+  return before;
+}
+
+/** Puts the demo songs back as they were before they were restored. */
+export async function unrestoreDemo(before: DemoBefore, at: LoomDb = db()): Promise<void> {
   const journal = new Journal(() => at);
   await at.transaction('rw', at.heads, at.bodies, at.views, async () => {
-    await at.views.bulkDelete(songs.map(({ id }) => id));
-    for (const song of songs) await saveSong(song, undefined, at);
+    await at.heads.bulkPut(before.heads);
+    await at.bodies.bulkPut(before.bodies);
+    await at.views.bulkPut(before.views);
   });
-  for (const { id } of songs) await journal.forget(id);
+  for (const { id } of before.bodies) await journal.forget(id);
 }
 
 export function demoIds(): string[] {

@@ -110,8 +110,9 @@ const texts = new WeakMap<Groove, string>();
 function textOf(groove: Groove): string {
   let text = texts.get(groove);
   if (text === undefined) {
-    const { name, family, kind, meter, pieces } = groove;
-    text = plain(`${name} ${family} ${kind} ${meterName(meter)} ${pieces.join(' ')}`);
+    const { name, family, kind, meter, pieces, tags = [] } = groove;
+    const words = [name, family, kind, meterName(meter), ...pieces, ...tags];
+    text = plain(words.join(' '));
     texts.set(groove, text);
   }
   return text;

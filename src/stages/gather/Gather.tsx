@@ -15,7 +15,6 @@ import { GrooveList } from './GrooveList';
 import { GroovePane } from './GroovePane';
 import { NoteMapDialog } from './NoteMapDialog';
 import { OffcutsPane } from './OffcutsPane';
-import { ReadingReport } from './ReadingReport';
 import { ShelfPane } from './ShelfPane';
 
 /** Find material, hear it in its place, keep what fits. */
@@ -45,7 +44,6 @@ export function Gather() {
         <GrooveList />
         <Side />
       </Box>
-      <ReadingReport />
       <NoteMapDialog />
     </Box>
   );

@@ -2,7 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import LinearProgress from '@mui/material/LinearProgress';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import ToggleButton from '@mui/material/ToggleButton';
@@ -91,7 +90,7 @@ function Hearing() {
 }
 
 function OwnFiles() {
-  const { name, progress, paused, unfinished } = useReading();
+  const unfinished = useReading((state) => state.unfinished);
   const own = useGather((state) => state.grooves.some(({ id }) => id.startsWith('own/')));
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const loose = useRef<HTMLInputElement>(null);
@@ -104,33 +103,6 @@ function OwnFiles() {
     setAnchor(null);
     loose.current?.click();
   };
-  if (name !== undefined && progress) {
-    return (
-      <Box
-        role="group"
-        aria-label="reading files"
-        sx={{ display: 'flex', gap: 1, alignItems: 'center' }}
-      >
-        <Box sx={{ width: 190 }}>
-          <Box className="figures" sx={{ fontSize: 12 }}>
-            {progress.done.toLocaleString('en')} of {progress.total.toLocaleString('en')} files
-            {progress.unread > 0 && `, ${progress.unread} unread`}
-          </Box>
-          <LinearProgress
-            variant="determinate"
-            aria-label={`reading ${name}`}
-            value={(100 * progress.done) / Math.max(1, progress.total)}
-          />
-        </Box>
-        <Button size="small" onClick={reading.pauseReading}>
-          {paused ? 'go on' : 'pause'}
-        </Button>
-        <Button size="small" onClick={reading.cancelReading}>
-          stop
-        </Button>
-      </Box>
-    );
-  }
   return (
     <>
       {unfinished && (

@@ -25,6 +25,13 @@ import { keyOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import * as gather from '@/state/gather/gather';
 import * as keeping from '@/state/gather/keeping';
+import {
+  askToChange,
+  FAMILY_FORMS,
+  isOwnPattern,
+  saveFamily,
+  takeOutOfLibrary,
+} from '@/state/gather/ownLibrary';
 import { useGather } from '@/state/gather/gather';
 import { useWorkbench } from '@/state/store';
 import { auditionRegion } from '@/state/transport/transport';
@@ -102,11 +109,19 @@ const PaneOf = memo(function PaneOf({ shown }: { shown: Shown }) {
       ) : (
         come && <Typography variant="body2">Its hits could not be read.</Typography>
       )}
-      {groove.id.startsWith('own/') && <ReadThrough groove={groove} />}
+      {groove.id.startsWith('own/') && !isOwnPattern(groove.id) && <ReadThrough groove={groove} />}
+      {isOwnPattern(groove.id) && <OwnPattern />}
       {pattern && <Fits pattern={pattern} />}
       <LikeThis />
       <FamilyChart groove={groove} />
       <NoteField key={`note ${groove.id}`} groove={groove} />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
+        {FAMILY_FORMS.map((form) => (
+          <Button key={form} size="small" onClick={() => void saveFamily(form)}>
+            family as {form}
+          </Button>
+        ))}
+      </Box>
     </Box>
   );
 });
@@ -177,6 +192,20 @@ function saidOf(groove: Groove): string {
     ...late,
     ...(ppq ? [`${ppq} ticks a beat`] : []),
   ].join(' · ');
+}
+
+/** What can be done with a pattern that was put into the library. */
+function OwnPattern() {
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
+      <Press id="change-in-library" run={() => askToChange()}>
+        change …
+      </Press>
+      <Press id="out-of-library" run={() => void takeOutOfLibrary()}>
+        take it out
+      </Press>
+    </Box>
+  );
 }
 
 /** What its family is heard as and used for. */

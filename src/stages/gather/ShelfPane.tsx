@@ -24,6 +24,7 @@ import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { carryPattern, shelfTarget, type ShelfSpot } from '@/state/gather/carrying';
+import { askToPut } from '@/state/gather/ownLibrary';
 import { askToSetAside, joinChosen, takeApart } from '@/state/gather/shelf';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
@@ -162,7 +163,10 @@ function Kept(props: {
           {pattern.joined ? ` · joined of ${pattern.joined.length}` : ''}
         </Box>
         {chosen && (
-          <Box sx={{ display: 'grid', gap: 0.75, my: 0.75 }}>
+          <Box sx={{ display: 'grid', gap: 0.75, my: 0.75, justifyItems: 'stretch' }}>
+            <Button size="small" onClick={() => askToPut(id)}>
+              put it into the library …
+            </Button>
             <Words
               label="note"
               value={notes}

@@ -21,6 +21,7 @@ import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
+import { askToPut } from '@/state/gather/ownLibrary';
 import { removeShown } from '@/state/gather/shelf';
 import {
   addPattern,
@@ -155,6 +156,11 @@ function PatternMenu({ pattern }: { pattern: Pattern }) {
           id="duplicate-pattern"
           name="duplicate this one"
           run={then(duplicatePattern)}
+        />
+        <PatternAction
+          id="to-library"
+          name="put it into the library …"
+          run={then(() => askToPut())}
         />
         <PatternAction id="remove-pattern" name="remove this one" run={then(removeShown)} />
       </Menu>

@@ -3,6 +3,7 @@ import { platform } from '../platform';
 import type { Act } from './act';
 import * as gather from '../gather/gather';
 import * as keeping from '../gather/keeping';
+import { askToChange, FAMILY_FORMS, saveFamily, takeOutOfLibrary } from '../gather/ownLibrary';
 import { openNoteMap } from '../gather/noteMaps';
 
 const here = { group: 'gather', stage: 'gather', needsSong: true } as const;
@@ -168,6 +169,27 @@ export const GATHER_ACTS: readonly Act[] = [
     run: gather.clearFilter,
   },
   { ...here, id: 'take', name: 'take strands of it …', keys: ['t'], run: () => openDialog('take') },
+  {
+    ...here,
+    id: 'change-in-library',
+    name: 'change what it is found by in the library …',
+    also: 'family kind tags own',
+    run: () => askToChange(),
+  },
+  {
+    ...here,
+    id: 'out-of-library',
+    name: 'take it out of the library',
+    also: 'remove delete own',
+    run: () => void takeOutOfLibrary(),
+  },
+  ...FAMILY_FORMS.map((form): Act => ({
+    ...here,
+    id: `family-as-${form}`,
+    name: `save its family as ${form}`,
+    also: 'export folder zip',
+    run: () => void saveFamily(form),
+  })),
   {
     ...here,
     id: 'note-map',

@@ -8,6 +8,7 @@ import { platform } from '../platform';
 import { edit, editOrSay } from '../session/edit';
 import * as pads from '../shape/pads';
 import * as routes from '../routes';
+import { askToPut } from '../gather/ownLibrary';
 import { removeShown } from '../gather/shelf';
 import * as shape from '../shape/shape';
 import { useWorkbench } from '../store';
@@ -517,6 +518,14 @@ export const SHAPE_ACTS: readonly Act[] = [
     run: () => movePattern(-1),
   },
   ...MENU_LINES,
+  {
+    ...shapeOnly,
+    id: 'to-library',
+    name: 'put the pattern into the library …',
+    also: 'own groove family tags save',
+    keys: ['alt+l'],
+    run: () => askToPut(),
+  },
   {
     ...shapeOnly,
     id: 'remove-pattern',

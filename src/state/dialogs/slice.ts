@@ -5,9 +5,20 @@ export type Stage = (typeof STAGES)[number];
 export interface DialogsSlice {
   stage: Stage;
   dialog?:
-    'palette' | 'keys' | 'tablature' | 'take' | 'guides' | 'note map' | 'opened' | 'bin' | 'remove';
+    | 'palette'
+    | 'keys'
+    | 'tablature'
+    | 'take'
+    | 'guides'
+    | 'note map'
+    | 'opened'
+    | 'bin'
+    | 'remove'
+    | 'library';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;
+  /** What is asked about for the library: a pattern of the song, or a groove that is in it. */
+  putting?: { pattern: string } | { groove: string };
 }
 
 export const dialogs: DialogsSlice = { stage: 'shape' };

@@ -14,7 +14,8 @@ import { addGrooves, openLibrary, useGather } from './gather';
 import { platform } from '../platform';
 import { receiveFile, receiveSongFile } from '../session/files';
 import { useWorkbench } from '../store';
-import { notify } from '../notices/notices';
+import { notify, offer } from '../notices/notices';
+import { withinPatience, whyNot } from '@/storage/failures';
 
 export type { SourceFile } from '@/storage/library/library';
 
@@ -40,7 +41,11 @@ export async function chooseFolder(): Promise<void> {
   if (files.length > 0) await read(name, files.map(handed), folder);
 }
 
-const handed = (file: File): HandedFile => ({ path: file.webkitRelativePath || file.name, file });
+/** Files of a dropped folder say where in it they lie. */
+const pathOf = (file: File & { path?: string }) =>
+  file.webkitRelativePath || file.path?.replace(/^[./]+/, '') || file.name;
+
+const handed = (file: File): HandedFile => ({ path: pathOf(file), file });
 
 /** Reads files that were uploaded as a folder, dropped, or are zips. */
 export async function readLoose(files: readonly File[]): Promise<void> {
@@ -146,11 +151,27 @@ export async function dismissUnfinished(): Promise<void> {
 
 /** Takes one's own files out of the library. What was kept of them stays in the songs. */
 export async function forgetOwn(): Promise<void> {
-  await library.forgetOwn();
+  let own: library.OwnFiles;
+  try {
+    own = await withinPatience(library.forgetOwn());
+  } catch (error) {
+    return notify(whyNot(error), 'error');
+  }
   useGather.setState(({ grooves }) => ({
-    grooves: grooves.filter(({ id }) => !id.startsWith('own/')),
+    grooves: grooves.filter(({ id }) => !id.startsWith('own/') || library.isOwnPattern(id)),
   }));
-  notify('Your own files are out of the library. What you kept of them stays in your songs.');
+  const putBack = async () => {
+    try {
+      await withinPatience(library.remember(own));
+      addGrooves(own.grooves);
+    } catch (error) {
+      notify(whyNot(error), 'error');
+    }
+  };
+  offer('Your own files are out of the library. What you kept of them stays in your songs.', {
+    label: 'put them back',
+    run: () => void putBack(),
+  });
 }
 
 /**
@@ -163,6 +184,7 @@ export async function receiveFiles(files: readonly File[]): Promise<void> {
   const isZip = /\.zip$/i.test(first.name);
   if (files.length === 1 && isZip && (await receiveSongFile(first))) return;
   const gathering = useWorkbench.getState().stage === 'gather';
-  if (files.length > 1 || isZip || gathering) await readLoose(files);
+  const isFolder = pathOf(first).includes('/');
+  if (files.length > 1 || isZip || isFolder || gathering) await readLoose(files);
   else await receiveFile(first);
 }

@@ -168,10 +168,16 @@ export function takeAsPatterns(): void {
 }
 
 /** A name that every file system takes. */
-export function fileName(name: string, ending: string): string {
-  const safe = name.replace(/[\\/:*?"<>|\p{Cc}]+/gu, '-').trim();
-  return `${safe.slice(0, 120) || 'song'}.${ending}`;
+export function safeName(name: string): string {
+  return (
+    name
+      .replace(/[\\/:*?"<>|\p{Cc}]+/gu, '-')
+      .trim()
+      .slice(0, 120) || 'song'
+  );
 }
+
+export const fileName = (name: string, ending: string): string => `${safeName(name)}.${ending}`;
 
 /** Saves the open song, or one of its patterns, as a Standard MIDI File. */
 export function saveMidi(options: ExportOptions, name: string): void {

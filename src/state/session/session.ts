@@ -10,7 +10,7 @@ import { lockSong, type SongLock } from '@/storage/lock';
 import { askForRoom } from '@/storage/room';
 import * as songs from '@/storage/songs';
 import { edit, songBefore } from './edit';
-import { notify } from '../notices/notices';
+import { notify, offer } from '../notices/notices';
 import { initial, useWorkbench } from '../store';
 
 /** Which change each value of the open song came from, so that what was written can be told. */
@@ -342,12 +342,33 @@ export async function emptyBin(): Promise<void> {
 /** Restores the demo songs; a demo song that is open is opened anew. */
 export async function restoreDemo(): Promise<void> {
   try {
-    const { songId } = useWorkbench.getState();
-    await closeSong();
-    await withinPatience(songs.restoreDemo());
+    const before = await replaceDemo(songs.restoreDemo);
+    offer('The demo songs are as they were shipped. Your own songs were not touched.', {
+      label: 'put mine back',
+      run: () => void putDemoBack(before),
+    });
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
+}
+
+/** Replaces the demo songs where they are stored; the one that is open is opened anew. */
+async function replaceDemo<T>(replace: () => Promise<T>): Promise<T> {
+  const { songId } = useWorkbench.getState();
+  await closeSong();
+  try {
+    const done = await withinPatience(replace());
     for (const id of songs.demoIds()) tabs().tell({ says: 'replaced', id });
+    return done;
+  } finally {
     if (songId) await openSong(songId);
-    notify('The demo songs are as they were shipped. Your own songs were not touched.');
+  }
+}
+
+async function putDemoBack(before: songs.DemoBefore): Promise<void> {
+  try {
+    await replaceDemo(() => songs.unrestoreDemo(before));
+    notify('The demo songs are as you had them.');
   } catch (error) {
     notify(whyNot(error), 'error');
   }

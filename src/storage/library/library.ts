@@ -1,7 +1,14 @@
 import { type Pattern, checkSong } from '@/core';
 import { isGroove, partsOfFile, readFamily, rowReceived, type Groove } from '@/core/library';
 import { emptySong, PATTERN_KINDS } from '@/core/model';
-import { db, type GrooveRemark, type LoomDb, type ReadingJob, type SourceFile } from '../db';
+import {
+  db,
+  type GrooveFile,
+  type GrooveRemark,
+  type LoomDb,
+  type ReadingJob,
+  type SourceFile,
+} from '../db';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
 
@@ -37,6 +44,7 @@ export async function ownGrooves(at: LoomDb = db()): Promise<Groove[]> {
 
 /** The hits of a groove, from the server or from the files that were read. */
 export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern[]> {
+  if (isOwnPattern(id)) return [(await at.ownPatterns.get(id))?.pattern].filter(isSoundPattern);
   if (id.startsWith('own/')) {
     const [file, row] = await Promise.all([at.grooveFiles.get(id), at.grooves.get(id)]);
     return (file && partsOfFile(file.bytes, file.path, id, row?.through)?.parts) ?? [];
@@ -46,10 +54,37 @@ export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern
   const path = id.split('/').map(encodeURIComponent).join('/');
   const answer = await fetch(`/api/library/${path}`);
   if (!answer.ok) return [];
-  const pattern = (await answer.json()) as Pattern;
-  // What comes from outside is checked like a song of one pattern.
-  const sound = checkSong({ ...emptySong('x', 'x', 'x'), patterns: [pattern] }).length === 0;
-  return sound ? [pattern] : [];
+  return [(await answer.json()) as Pattern].filter(isSoundPattern);
+}
+
+/** What was stored or comes from outside is checked like a song of one pattern. */
+export function isSoundPattern(pattern: Pattern | undefined): pattern is Pattern {
+  return (
+    pattern !== undefined &&
+    checkSong({ ...emptySong('x', 'x', 'x'), patterns: [pattern] }).length === 0
+  );
+}
+
+/** Whether a row is that of a pattern that was put into the library, not of a file. */
+export const isOwnPattern = (id: string) => id.startsWith('own/pattern/');
+
+/** Puts a pattern into the library, or another one in its place; its row and its hits go together. */
+export async function putOwnPattern(
+  row: Groove,
+  pattern: Pattern,
+  at: LoomDb = db(),
+): Promise<void> {
+  await at.transaction('rw', at.grooves, at.ownPatterns, async () => {
+    await at.grooves.put(row);
+    await at.ownPatterns.put({ id: row.id, pattern });
+  });
+}
+
+export async function dropOwnPattern(id: string, at: LoomDb = db()): Promise<void> {
+  await at.transaction('rw', at.grooves, at.ownPatterns, async () => {
+    await at.grooves.delete(id);
+    await at.ownPatterns.delete(id);
+  });
 }
 
 const families = new Map<string, Promise<Pattern[]>>();
@@ -91,10 +126,35 @@ export async function unlisted(at: LoomDb = db()): Promise<SourceFile[]> {
   return at.sources.filter(({ reason }) => reason !== undefined).toArray();
 }
 
-/** Takes all files of one's own out of the library; the files themselves stay where they are. */
-export async function forgetOwn(at: LoomDb = db()): Promise<void> {
+/** What one's own files are in the library, as it was before they were taken out. */
+export interface OwnFiles {
+  grooves: Groove[];
+  files: GrooveFile[];
+  sources: SourceFile[];
+}
+
+/**
+ * Takes all files of one's own out of the library; the files themselves stay where they are, and so do
+ * patterns that were put into it.
+ * @returns what was taken out, for putting it back
+ */
+export async function forgetOwn(at: LoomDb = db()): Promise<OwnFiles> {
+  return at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
+    const grooves = (await at.grooves.toArray()).filter(({ id }) => !isOwnPattern(id));
+    const files = await at.grooveFiles.toArray();
+    const sources = await at.sources.toArray();
+    await at.grooves.bulkDelete(grooves.map(({ id }) => id));
+    await Promise.all([at.grooveFiles.clear(), at.sources.clear()]);
+    return { grooves, files, sources };
+  });
+}
+
+/** Puts back what was taken out. */
+export async function remember(own: OwnFiles, at: LoomDb = db()): Promise<void> {
   await at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
-    await Promise.all([at.grooves.clear(), at.grooveFiles.clear(), at.sources.clear()]);
+    await at.grooves.bulkPut(own.grooves);
+    await at.grooveFiles.bulkPut(own.files);
+    await at.sources.bulkPut(own.sources);
   });
 }
 
