@@ -7,6 +7,7 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -15,7 +16,15 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import type { DrumSource, ImportReport } from '@/core';
-import { chooseSources, dropIncoming, takeAsPatterns, takeAsSong } from '@/state/session/files';
+import { NOTE_MAPS, type NoteMapId } from '@/core/midi';
+import { ChoiceField } from '@/look/ChoiceField';
+import {
+  askOfIncoming,
+  dropIncoming,
+  takeAsPatterns,
+  takeAsSong,
+  toggleIncomingGuide,
+} from '@/state/session/files';
 import { goToSong } from '@/state/routes';
 import { useWorkbench, type Incoming } from '@/state/store';
 
@@ -56,9 +65,10 @@ function ImportBody({ incoming }: { incoming: Incoming }) {
             {report.error} Nothing was changed.
           </Typography>
         )}
-        {report && report.sources.length > 1 && (
-          <Sources sources={report.sources} disabled={reading} />
+        {report && (report.sources.length > 1 || (report.error && report.sources.length > 0)) && (
+          <Sources sources={report.sources} guides={incoming.guides} disabled={reading} />
         )}
+        {report && !report.error && <Ways incoming={incoming} report={report} />}
         {report && !report.error && <Report report={report} />}
       </DialogContent>
       <DialogActions>
@@ -76,24 +86,62 @@ function ImportBody({ incoming }: { incoming: Incoming }) {
   );
 }
 
-/** Which tracks and channels to take the hits from. */
-function Sources({ sources, disabled }: { sources: readonly DrumSource[]; disabled: boolean }) {
+/** How the file is read: which note is which drum, and whether it is cut into the parts that repeat. */
+function Ways({ incoming, report }: { incoming: Incoming; report: ImportReport }) {
+  const { asked, reading } = incoming;
+  const { repeats, through } = report;
+  return (
+    <Box sx={{ display: 'grid', gap: 1, mb: 2, justifyItems: 'start' }}>
+      <ChoiceField
+        label={asked.notes === 'guess' ? 'notes read as (guessed)' : 'notes read as'}
+        value={through?.map ?? 'gm'}
+        width={320}
+        options={NOTE_MAPS.map(({ id, name }) => [id, name] as const)}
+        onChange={(map) => void askOfIncoming({ notes: { map: map as NoteMapId } })}
+      />
+      {repeats && (
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={asked.cutRepeats === true}
+              disabled={reading}
+              onChange={(_, cutRepeats) => void askOfIncoming({ cutRepeats })}
+            />
+          }
+          label={`no markers, but parts that repeat: cut it into ${repeats.parts} parts of ${repeats.kinds === 1 ? 'one kind' : `${repeats.kinds} kinds`}`}
+        />
+      )}
+    </Box>
+  );
+}
+
+interface SourcesProps {
+  sources: readonly DrumSource[];
+  guides: readonly string[];
+  disabled: boolean;
+}
+
+/** Which tracks and channels the hits are taken from, and which are played against. */
+function Sources({ sources, guides, disabled }: SourcesProps) {
   const toggle = (id: string) => {
     const next = sources.filter((s) => (s.id === id ? !s.taken : s.taken)).map((s) => s.id);
-    void chooseSources(next);
+    if (guides.includes(id)) void toggleIncomingGuide(id);
+    void askOfIncoming({ sources: next });
   };
   return (
     <>
       <Typography sx={{ mb: 1 }}>
-        Several parts of this file carry notes. Take the hits from:
+        What its drums are, and what comes in as a guide to play against:
       </Typography>
       <Table size="small" sx={{ mb: 2 }}>
         <TableHead>
           <TableRow>
-            <TableCell padding="checkbox" />
+            <TableCell padding="checkbox">drums</TableCell>
+            <TableCell padding="checkbox">guide</TableCell>
             <TableCell>track</TableCell>
             <TableCell align="right">channel</TableCell>
-            <TableCell align="right">hits</TableCell>
+            <TableCell align="right">notes</TableCell>
           </TableRow>
         </TableHead>
         <TableBody>
@@ -107,6 +155,19 @@ function Sources({ sources, disabled }: { sources: readonly DrumSource[]; disabl
                   onChange={() => toggle(id)}
                   slotProps={{
                     input: { 'aria-label': `take track ${track}, channel ${channel + 1}` },
+                  }}
+                />
+              </TableCell>
+              <TableCell padding="checkbox">
+                <Checkbox
+                  size="small"
+                  checked={guides.includes(id)}
+                  disabled={disabled}
+                  onChange={() => void toggleIncomingGuide(id)}
+                  slotProps={{
+                    input: {
+                      'aria-label': `track ${track}, channel ${channel + 1} as a guide`,
+                    },
                   }}
                 />
               </TableCell>

@@ -1,8 +1,10 @@
 import {
+  endOfPart,
   importMidi,
   MAX_QUARTERS,
   readFrame,
   meterAtStart,
+  NAMED_DRUMS,
   guessNoteMap,
   readingOf,
   type NoteMapChoice,
@@ -22,7 +24,17 @@ import {
 } from '../model';
 import { hitCount, joinPatterns, sameMusic, whyNotJoined } from '../pattern';
 import { readTab } from '../tab';
-import { barTicks, MAX_BPM, MIN_BPM, DRUM_CHANNEL, PPQ, type Ticks } from '../time';
+import {
+  barAt,
+  barNumber,
+  barTicks,
+  MAX_BPM,
+  MIN_BPM,
+  DRUM_CHANNEL,
+  PPQ,
+  ticksOfBars,
+  type Ticks,
+} from '../time';
 import { readFamily } from './family';
 import { grooveOfPattern, grooveOfStrokes, type Groove } from './groove';
 import { PIECE_OF_NOTE, type Strokes } from './strokes';
@@ -119,7 +131,7 @@ function drumNotes(tracks: readonly SourceTrack[]): SourceNotes {
     let onTen = 0;
     for (let i = 0; i < notes.length; i++) if (notes.channels[i] === DRUM_CHANNEL) onTen++;
     if (onTen === notes.length) return notes;
-    if (onTen === 0 && /drum|perc|\bkit\b|groove|beat/i.test(name)) return notes;
+    if (onTen === 0 && NAMED_DRUMS.test(name)) return notes;
   }
   return SourceNotes.merged(
     tracks.map(({ notes }) => notes),
@@ -153,7 +165,9 @@ function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: numb
     piece: pieces,
     velocity: notes.velocities,
     // A downbeat that is played a little early, at the end, begins no bar of its own.
-    length: Math.max(1, Math.ceil((last + 1 - PPQ / 8) / bar)) * bar,
+    length:
+      endOfPart(tracks, notes, scale, bar) ??
+      Math.max(1, Math.ceil((last + 1 - PPQ / 8) / bar)) * bar,
     meter,
     bpm: Math.round(Math.max(MIN_BPM, Math.min(MAX_BPM, bpm)) * 100) / 100,
   };
@@ -181,9 +195,7 @@ export function partsOfFile(
     const { pattern } = readTab(new TextDecoder().decode(bytes), { id, name });
     return pattern && { song: songWith(pattern, [pattern]), parts: [pattern] };
   }
-  const { song } = importMidi(bytes, name, {
-    readNotes: (found) => readingOf(choice ?? { map: guessNoteMap(found) }),
-  });
+  const { song } = importMidi(bytes, name, { notes: choice ?? 'guess' });
   if (!song) return undefined;
   const named = (section: Section) =>
     song.sections.length > 1 ? `${name}: ${section.name}` : name;
@@ -209,16 +221,12 @@ export function partsOfFile(
   return { song, parts };
 }
 
-/** All of a section that was read, silence too: one pattern, or several where it is too long for one. */
+/**
+ * All of a section that was read, silence too: one pattern, or several where it is too long for one or
+ * changes its meter.
+ */
 function partsOfSection(song: Song, section: Section, name: string): Pattern[] {
-  const { meter } = section.meters[0];
-  const bar = barTicks(meter);
-  const length = section.bars * bar;
-  const silence = (ticks: Ticks): Pattern[] =>
-    Array.from({ length: Math.ceil(ticks / (MAX_BARS * bar) - 1e-9) }, (_, i) => ({
-      ...emptyPattern({ id: `silence-${i}`, name, meter }),
-      length: Math.min(MAX_BARS * bar, ticks - i * MAX_BARS * bar),
-    }));
+  const length = ticksOfBars(section.meters, section.bars);
   const laid = section.spans
     .flatMap((span) => {
       const lies = placeOfSpan(span, length);
@@ -229,28 +237,43 @@ function partsOfSection(song: Song, section: Section, name: string): Pattern[] {
   const pieces: Pattern[] = [];
   let end = 0;
   for (const { from, pattern } of laid) {
-    if (from > end) pieces.push(...silence(from - end));
+    pieces.push(...silences(section, name, end, from));
     pieces.push(pattern);
     end = Math.max(end, from + pattern.length);
   }
-  if (length > end) pieces.push(...silence(length - end));
-  return joined(pieces, name, bar);
+  // What is less than a bar, as a fill of two beats, is no more than that.
+  const part = pieces.length === 1 && end < barTicks(pieces[0].meter);
+  if (!part) pieces.push(...silences(section, name, end, length));
+  return joined(pieces, name);
+}
+
+/** Patterns without a hit from one tick of a section to another, each in one meter. */
+function silences({ meters }: Section, name: string, from: Ticks, to: Ticks): Pattern[] {
+  const silent: Pattern[] = [];
+  for (let at = from; at < to - 1e-6;) {
+    const { bar, meter } = barAt(meters, at);
+    const change = meters.find((next) => next.bar > bar);
+    const until = Math.min(to, change ? barNumber(meters, change.bar).start : to);
+    const length = Math.min(until - at, MAX_BARS * barTicks(meter));
+    silent.push({ ...emptyPattern({ id: `silence-${at}`, name, meter }), length });
+    at += length;
+  }
+  return silent;
 }
 
 /** Patterns end to end, in as few as can hold them, named after their bars where they are several. */
-function joined(pieces: readonly Pattern[], name: string, bar: Ticks): Pattern[] {
+function joined(pieces: readonly Pattern[], name: string): Pattern[] {
   const groups: Pattern[][] = [];
   for (const piece of pieces) {
     const last = groups.at(-1);
     if (last && !whyNotJoined([...last, piece])) last.push(piece);
     else groups.push([piece]);
   }
-  let first = 1;
+  let bar = 0;
   return groups.map((group): Pattern => {
-    const bars = group.reduce((sum, { length }) => sum + length, 0) / bar;
-    const from = Math.round(first);
-    first += bars;
-    const said = groups.length > 1 ? `${name}, bars ${from} to ${Math.round(first - 1)}` : name;
+    const from = Math.round(bar) + 1;
+    bar += group.reduce((sum, { length, meter }) => sum + length / barTicks(meter), 0);
+    const said = groups.length > 1 ? `${name}, bars ${from} to ${Math.round(bar)}` : name;
     const head = { id: 'part', name: said, dye: 0 };
     if (group.length === 1) return { ...group[0], ...head };
     const { joined: _, ...whole } = joinPatterns(group, head) ?? { ...group[0], ...head };

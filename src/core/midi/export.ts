@@ -23,6 +23,7 @@ import {
 import {
   guideStart,
   laidPlaces,
+  heardPasses,
   songOfPattern,
   songTicks,
   tempoOfSong,
@@ -43,8 +44,13 @@ export interface ExportOptions {
   layout?: 'one' | 'pieces' | TrackLayout;
   /** Notes by `piece/articulation`; what it leaves out is General MIDI. Default: the song's. */
   noteMap?: NoteMap | ReadonlyMap<string, NoteNumber>;
-  /** Only this pattern, once, instead of the whole song. */
+  /** Only this pattern instead of the whole song. */
   pattern?: string;
+  /**
+   * How often that pattern is played, from 1. Default: until everything in it was heard (its cycles and
+   * the strands that loop at their own length), as far as 512 bars go.
+   */
+  passes?: number;
   /**
    * The guides of the song too, each on a channel of its own, and in a track of its own where each kit
    * piece has one. Default: drums alone. A pattern by itself has none.
@@ -98,7 +104,7 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
   }
   const source = writtenSong(song, options);
   const scale = (tick: Ticks) => Math.round((tick * ppq) / PPQ);
-  const end = scale(songTicks(source));
+  const end = scale(endOfMusic(song, source, options));
   const conductor = conductorEvents(source, scale);
   const noteOfHit = notesOf(song, options);
   const drums = drumTracks(source, options).map(({ name, hits }) => ({
@@ -120,6 +126,13 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
   return fileOfTracks(tracks, one ? 0 : 1, ppq);
 }
 
+/** Where the file ends: with its last bar, or with a pattern that is less than that. */
+function endOfMusic(song: Song, source: Song, { pattern }: ExportOptions): Ticks {
+  const whole = songTicks(source);
+  const alone = pattern !== undefined && findPattern(song, pattern) !== undefined;
+  return alone ? Math.min(whole, source.sections[0].spans[0].to) : whole;
+}
+
 function fileOfTracks(tracks: readonly Uint8Array[], format: 0 | 1, ppq: number): Uint8Array {
   const header = 14;
   const bytes = new Uint8Array(tracks.reduce((sum, { length }) => sum + length, header));
@@ -138,9 +151,9 @@ function fileOfTracks(tracks: readonly Uint8Array[], format: 0 | 1, ppq: number)
 }
 
 /** The song that is written: the whole one, or a pattern as one. */
-export function writtenSong(song: Song, { pattern: id }: ExportOptions): Song {
+export function writtenSong(song: Song, { pattern: id, passes }: ExportOptions): Song {
   const pattern = id === undefined ? undefined : findPattern(song, id);
-  return pattern ? songOfPattern(song, pattern) : song;
+  return pattern ? songOfPattern(song, pattern, passes ?? heardPasses(pattern)) : song;
 }
 
 /** Whether all is written into one track: a file of type 0. */

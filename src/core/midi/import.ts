@@ -1,5 +1,6 @@
 import { pieceOfNote, songWith, spreadTempos, type Origin, type Song } from '../model';
 import {
+  barTicks,
   meterName,
   STEP_RATES,
   MAX_BPM,
@@ -10,18 +11,21 @@ import {
   type Ticks,
 } from '../time';
 import { count, readFrame } from './chunks';
-import { stretchesOf, type Stretch } from './layout';
+import { partsOf, type Part } from './layout';
 import { Loom } from './loom';
-import type { NoteReading } from './noteReading';
+import { guessNoteMap, readingOf, type NoteMapChoice } from './noteReading';
 import { emptyReport, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
+import { repeatingParts } from './repeats';
 import { readTrack, type SourceTrack } from './track';
 
 export interface ImportOptions {
   /** Ids of the sources to take, from the report of an earlier reading. Absent: the likely drums. */
   sources?: readonly string[];
-  /** How notes are read; absent is General MIDI. Told how often each of the 128 occurs. */
-  readNotes?: (counts: Uint32Array) => NoteReading;
+  /** The note map that notes are read through, or the one that fits them best; absent is General MIDI. */
+  notes?: NoteMapChoice | 'guess';
+  /** Cuts a source without markers into the parts that repeat in it, where there are some. */
+  cutRepeats?: boolean;
 }
 
 /** A song read from a file, or no song and a report whose `error` says why. */
@@ -55,12 +59,19 @@ export function importMidi(bytes: Uint8Array, name: string, options: ImportOptio
   if (notes.length === 0) {
     const any = report.sources.length > 0;
     report.error = any
-      ? `No part of “${name}” was chosen; choose at least one to take its hits.`
+      ? options.sources
+        ? `No part of “${name}” was chosen; choose at least one to take its hits.`
+        : `No part of “${name}” is on the drum channel (10), and none is named like drums. Choose what its drums are.`
       : `“${name}” holds no notes${report.repaired.length ? ' that could be read' : ''}: there are no hits to take.`;
     return { report };
   }
-  if (options.readNotes) notes.readAs(options.readNotes(notes.counts()));
-  const song = songOf(tracks, notes, frame.ppq, name, report);
+  if (options.notes) {
+    const through =
+      options.notes === 'guess' ? { map: guessNoteMap(notes.counts()) } : options.notes;
+    notes.readAs(readingOf(through));
+    report.through = through;
+  }
+  const song = songOf(tracks, notes, { ppq: frame.ppq, file: name, report, ...options });
   return { song, report };
 }
 
@@ -92,7 +103,10 @@ function reportTrack(track: SourceTrack, index: number, ppq: number, report: Imp
   }
 }
 
-/** All tracks and channels with notes; the likely drums are preselected. */
+/** How tracks of drums are called that are not on the drum channel. */
+export const NAMED_DRUMS = /drum|perc|\bkit\b|groove|beat/i;
+
+/** All tracks and channels with notes; those that are drums by channel or name are preselected. */
 function sourcesOf(tracks: readonly SourceTrack[], wanted?: readonly string[]): DrumSource[] {
   const sources = tracks.flatMap((track, index) => {
     const counts = new Array<number>(16).fill(0);
@@ -114,8 +128,8 @@ function sourcesOf(tracks: readonly SourceTrack[], wanted?: readonly string[]): 
     );
   });
   const onTen = sources.filter(({ channel }) => channel === DRUM_CHANNEL);
-  const named = sources.filter(({ trackName }) => /drum|perc|\bkit\b/i.test(trackName));
-  const likely = new Set([onTen, named, sources].find((list) => list.length > 0));
+  const named = sources.filter(({ trackName }) => NAMED_DRUMS.test(trackName));
+  const likely = new Set(onTen.length > 0 ? onTen : named);
   return sources.map((source) => ({
     ...source,
     preselected: likely.has(source),
@@ -135,12 +149,16 @@ function takenNotes(tracks: readonly SourceTrack[], sources: readonly DrumSource
   );
 }
 
+interface Reading extends Pick<ImportOptions, 'cutRepeats'> {
+  ppq: number;
+  file: string;
+  report: ImportReport;
+}
+
 function songOf(
   tracks: readonly SourceTrack[],
   found: SourceNotes,
-  ppq: number,
-  file: string,
-  report: ImportReport,
+  { ppq, file, report, cutRepeats }: Reading,
 ): Song {
   const scale = PPQ / ppq;
   const limit = MAX_QUARTERS * ppq;
@@ -153,17 +171,48 @@ function songOf(
   report.hits = notes.length;
   const step = stepOf(notes, scale);
   const lastHit = (notes.ticks[notes.length - 1] ?? 0) * scale;
-  const stretches = stretchesOf(tracks, ppq, lastHit, report.repaired);
+  const plain = partsOf(tracks, ppq, lastHit, report.repaired);
+  const marked = plain.some(({ name }) => name !== undefined);
+  const repeats = marked ? [] : repeatingParts(plain, notes, scale);
+  const parts =
+    cutRepeats && repeats.length > 0 ? partsOf(tracks, ppq, lastHit, [], repeats) : plain;
+  if (repeats.length > 0) {
+    const { length } = repeats;
+    report.repeats = { parts: length, kinds: new Set(repeats.map(({ name }) => name)).size };
+  }
   const origin: Origin = { file, ppq };
   const loom = new Loom(origin, step, scale);
-  for (const stretch of stretches) loom.add(stretch);
+  const [stretch, ...others] = parts.flatMap(({ stretches }) => stretches);
+  const oneBar = others.length === 0 && stretch.bars === 1;
+  const end = oneBar ? endOfPart(tracks, notes, scale, barTicks(stretch.meter)) : undefined;
+  for (const part of parts) loom.add(part, end);
   loom.layNotes(notes);
   const tempo = temposOf(tracks, scale, report);
   const titled = songName(file);
   const { patterns, sections, places } = loom.woven(titled);
-  reportUnderstood(report, stretches, notes, tempo);
+  reportUnderstood(report, parts, notes, tempo);
   const song = songWith({ id: 'imported', name: titled, bpm: tempo[0].bpm }, patterns);
   return spreadTempos({ ...song, places, sections, origin }, tempo);
+}
+
+/**
+ * Where a source ends that is less than a bar, as a fill of two beats: its own end counts where it is on a
+ * half beat and behind its last note, so that it was set and did not just come with that note.
+ * @returns nothing where it lasts for whole bars
+ */
+export function endOfPart(
+  tracks: readonly SourceTrack[],
+  notes: SourceNotes,
+  scale: number,
+  bar: Ticks,
+): Ticks | undefined {
+  const end = Math.max(...tracks.map((track) => track.end)) * scale;
+  let last = 0;
+  for (let i = 0; i < notes.length; i++) {
+    last = Math.max(last, (notes.ticks[i] + notes.durations[i]) * scale);
+  }
+  const onHalfBeat = Math.abs(end / (PPQ / 2) - Math.round(end / (PPQ / 2))) < 1e-6;
+  return onHalfBeat && end < bar && end > last ? end : undefined;
 }
 
 function songName(file: string): string {
@@ -221,10 +270,11 @@ function temposOf(
 
 function reportUnderstood(
   report: ImportReport,
-  stretches: readonly Stretch[],
+  parts: readonly Part[],
   notes: SourceNotes,
   tempo: readonly TempoChange[],
 ): void {
+  const stretches = parts.flatMap((part) => part.stretches);
   const bars = stretches.reduce((sum, { bars: n }) => sum + n, 0);
   const meters = [...new Set(stretches.map(({ meter }) => meterName(meter)))].join(', ');
   report.understood.push(`${count(notes.length, 'hit')} in ${count(bars, 'bar')} of ${meters}.`);

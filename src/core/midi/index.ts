@@ -20,8 +20,15 @@ export {
   type ExportOptions,
   type GuidePart,
 } from './export';
-export { importMidi, MAX_QUARTERS, type ImportOptions, type Imported } from './import';
-export { meterAtStart, stretchesOf, type Stretch } from './layout';
+export {
+  endOfPart,
+  NAMED_DRUMS,
+  importMidi,
+  MAX_QUARTERS,
+  type ImportOptions,
+  type Imported,
+} from './import';
+export { meterAtStart, type Part, type Stretch } from './layout';
 export { Loom } from './loom';
 export {
   guessNoteMap,

@@ -14,8 +14,16 @@ import {
   type Strand,
 } from '../model';
 import { inStepOrder } from '../pattern';
-import { barTicks, meterName, DRUM_CHANNEL, type Ticks } from '../time';
-import type { Stretch } from './layout';
+import {
+  barTicks,
+  meterName,
+  DRUM_CHANNEL,
+  sameMeter,
+  type Meter,
+  type MeterChange,
+  type Ticks,
+} from '../time';
+import type { Part } from './layout';
 import type { SourceNotes } from './notes';
 
 /** Longer stretches are written as several patterns of this many bars. */
@@ -36,7 +44,8 @@ const NOTES_IN_STAFF_ORDER = Array.from({ length: 128 }, (_, note) => note).sort
 interface Warp {
   start: Ticks;
   end: Ticks;
-  stretch: number;
+  part: number;
+  meter: Meter;
   byNote: (Hit[] | undefined)[];
   empty: boolean;
   /** A number that stretches with the same hits share. */
@@ -46,10 +55,10 @@ interface Warp {
   latest: Ticks;
 }
 
-/** Turns stretches and notes into patterns, sections and places. */
+/** Turns parts and notes into patterns, sections and places. */
 export class Loom {
   private readonly warps: Warp[] = [];
-  private readonly stretches: Stretch[] = [];
+  private readonly parts: Part[] = [];
 
   constructor(
     private readonly origin: Origin,
@@ -57,23 +66,26 @@ export class Loom {
     private readonly scale: number,
   ) {}
 
-  add(stretch: Stretch): void {
-    const index = this.stretches.push(stretch) - 1;
-    const bar = barTicks(stretch.meter);
-    const piece = stretch.bars > LONG_STRETCH_BARS ? PATTERN_BARS : stretch.bars;
-    for (let from = 0; from < stretch.bars; from += piece) {
-      const start = stretch.start + from * bar;
-      const end = Math.min(stretch.end, start + piece * bar);
-      this.warps.push({
-        start,
-        end,
-        stretch: index,
-        byNote: new Array(128),
-        empty: true,
-        mark: 0,
-        inOrder: true,
-        latest: 0,
-      });
+  /** @param end where the music ends, where that is before the end of its last bar */
+  add(part: Part, end = Infinity): void {
+    const index = this.parts.push(part) - 1;
+    for (const stretch of part.stretches) {
+      const bar = barTicks(stretch.meter);
+      const piece = stretch.bars > LONG_STRETCH_BARS ? PATTERN_BARS : stretch.bars;
+      for (let from = 0; from < stretch.bars; from += piece) {
+        const start = stretch.start + from * bar;
+        this.warps.push({
+          start,
+          end: Math.min(stretch.end, start + piece * bar, end),
+          part: index,
+          meter: stretch.meter,
+          byNote: new Array(128),
+          empty: true,
+          mark: 0,
+          inOrder: true,
+          latest: 0,
+        });
+      }
     }
   }
 
@@ -117,27 +129,23 @@ export class Loom {
     }
   }
 
-  /** Stretches that are alike in name and hits become one section in several places. */
+  /** Parts that are alike in name and hits become one section in several places. */
   woven(title: string): Pick<Song, 'patterns' | 'sections' | 'places'> {
     const patterns: Pattern[] = [];
     const sections: Section[] = [];
     const places: Song['places'] = [];
     const patternByHits = new Map<number, Pattern[]>();
     const sectionByLook = new Map<string, Section>();
-    const warpsOf = this.stretches.map((): Warp[] => []);
-    for (const warp of this.warps) warpsOf[warp.stretch].push(warp);
-    this.stretches.forEach((stretch, index) => {
-      const name = stretch.name ?? (this.stretches.length > 1 ? `Part ${index + 1}` : title);
-      const { meter, bars } = stretch;
+    const warpsOf = this.parts.map((): Warp[] => []);
+    for (const warp of this.warps) warpsOf[warp.part].push(warp);
+    this.parts.forEach((part, index) => {
+      const name = part.name ?? (this.parts.length > 1 ? `Part ${index + 1}` : title);
+      const { start, end, bars, meters } = spread(part);
       const warps = warpsOf[index];
-      const spans = warps.flatMap((warp, part): Span[] => {
+      const spans = warps.flatMap((warp, n): Span[] => {
         if (warp.empty) return [];
-        const made = this.patternOf(
-          warp,
-          warps.length > 1 ? `${name}, ${part + 1}` : name,
-          patterns.length,
-          stretch,
-        );
+        const called = warps.length > 1 ? `${name}, ${n + 1}` : name;
+        const made = this.patternOf(warp, called, patterns.length);
         const key = warp.mark;
         const alike = patternByHits.get(key) ?? [];
         let pattern = alike.find((other) => sameHits(other, made));
@@ -146,19 +154,20 @@ export class Loom {
           patterns.push(made);
           patternByHits.set(key, [...alike, made]);
         }
-        const from = warp.start - stretch.start;
-        const place = anchored(from, from + (warp.end - warp.start), stretch.end - stretch.start);
-        return [spanOver(pattern.id, `span-${part + 1}`, place)];
+        const from = warp.start - start;
+        const place = anchored(from, from + (warp.end - warp.start), end - start);
+        return [spanOver(pattern.id, `span-${n + 1}`, place)];
       });
       const laid = spans.map(({ pattern }) => pattern);
-      const look = JSON.stringify([name, bars, meterName(meter), ...laid]);
+      const counted = meters.map(({ bar, meter }) => `${bar} ${meterName(meter)}`);
+      const look = JSON.stringify([name, bars, counted, ...laid]);
       const twin = sectionByLook.get(look);
       const section: Section = twin ?? {
         id: `s${sections.length + 1}`,
         name,
         kind: kindNamed(name) ?? 'part',
         bars,
-        meters: [{ bar: 0, meter }],
+        meters,
         tempos: [],
         spans,
       };
@@ -171,7 +180,7 @@ export class Loom {
     return { patterns, sections, places };
   }
 
-  private patternOf(warp: Warp, name: string, index: number, { meter }: Stretch): Pattern {
+  private patternOf(warp: Warp, name: string, index: number): Pattern {
     const strands: Strand[] = [];
     for (const note of NOTES_IN_STAFF_ORDER) {
       const hits = warp.byNote[note];
@@ -187,7 +196,7 @@ export class Loom {
       id: `m${index + 1}`,
       name,
       kind: 'groove',
-      meter,
+      meter: warp.meter,
       length: warp.end - warp.start,
       step: this.step,
       strands,
@@ -195,6 +204,18 @@ export class Loom {
       origin: this.origin,
     };
   }
+}
+
+/** Where a part lies, how many bars it has, and in which meters. */
+function spread({ stretches }: Part) {
+  const meters: MeterChange[] = [];
+  let bars = 0;
+  for (const { meter, bars: count } of stretches) {
+    const before = meters.at(-1);
+    if (!before || !sameMeter(before.meter, meter)) meters.push({ bar: bars, meter });
+    bars += count;
+  }
+  return { start: stretches[0].start, end: stretches.at(-1)!.end, bars, meters };
 }
 
 /** Two lists in step order as one; of one step, those of the first list come first. */

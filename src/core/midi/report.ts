@@ -1,4 +1,5 @@
 import type { Channel } from '../time';
+import type { NoteMapChoice } from './noteReading';
 
 /** One track and channel of a file that carries notes: a thing one may want the drums from. */
 export interface DrumSource {
@@ -9,7 +10,7 @@ export interface DrumSource {
   track: number;
   channel: Channel;
   hits: number;
-  /** It is taken when nobody chooses: channel 10, or what is named or alone like a drum part. */
+  /** It is taken when nobody chooses: channel 10, or else what is named like drums. */
   preselected: boolean;
   /** It was taken this time. */
   taken: boolean;
@@ -24,6 +25,10 @@ export interface ImportReport {
   ppq?: number;
   hits: number;
   sources: DrumSource[];
+  /** Parts that repeat in a source without markers, and of how many kinds they are. */
+  repeats?: { parts: number; kinds: number };
+  /** The note map its notes were read through, where that is not plain General MIDI unasked. */
+  through?: NoteMapChoice;
   understood: string[];
   repaired: string[];
   leftOut: string[];

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
-import { checkSong } from '../model';
+import { checkSong, emptyPattern, songWith, type Pattern } from '../model';
+import { placeHits } from '../pattern';
+import { timeline } from '../weave';
 import {
   anyMeter,
   anyNotes,
@@ -57,8 +59,10 @@ describe('a MIDI file that comes in and goes out again', () => {
   test('keeps the channel of drums that are not on channel 10', () => {
     fc.assert(
       fc.property(anyNotes(fc.integer({ min: 0, max: 8 })), anyResolution, (notes, ppq) => {
-        const { song } = imported(fileOf(notes, { ppq }));
-        expect(sortedNotes(notesOf(exportMidi(song, { ppq })))).toEqual(sortedNotes(notes));
+        const bytes = fileOf(notes, { ppq });
+        const sources = importMidi(bytes, 'x.mid').report.sources.map(({ id }) => id);
+        const { song } = importMidi(bytes, 'x.mid', { sources });
+        expect(sortedNotes(notesOf(exportMidi(song!, { ppq })))).toEqual(sortedNotes(notes));
       }),
       { numRuns: 50 },
     );
@@ -132,6 +136,14 @@ describe('what the reader makes of files met in the wild', () => {
     expect(report.leftOut.join()).toContain('channel 3');
   });
 
+  test('without a drum channel nothing is taken by itself, and that is said', () => {
+    const bytes = fileOf([...beat(2, 60), ...beat(3, 40)], { ppq: 96 });
+    const { song, report } = importMidi(bytes, 'x.mid');
+    expect(song).toBeUndefined();
+    expect(report.error).toMatch(/drum channel \(10\), and none is named like drums\. Choose/);
+    expect(report.sources.map(({ taken }) => taken)).toEqual([false, false]);
+  });
+
   test('a chosen source is taken instead', () => {
     const bytes = fileOf([...beat(9), ...beat(2, 60)], { ppq: 96 });
     const { song } = importMidi(bytes, 'x.mid', { sources: ['0:2'] });
@@ -184,5 +196,106 @@ describe('what the reader makes of files met in the wild', () => {
     const { song } = imported(bytes);
     expect(song.sections).toHaveLength(1);
     expect(song.sections[0].bars).toBe(3);
+  });
+});
+
+test('a fill of a part of a bar comes back as long as it was, and is played once', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 7 }), fc.nat(6), (halfBeats, at) => {
+      const length = halfBeats * 480;
+      const pattern: Pattern = {
+        ...placeHits(emptyPattern({ id: 'f', name: 'f', kind: 'fill' }), [
+          {
+            piece: 'snare',
+            hit: {
+              id: 'a',
+              at: (at % halfBeats) * 480,
+              push: 0,
+              velocity: 90,
+              articulation: 'centre',
+            },
+          },
+        ]),
+        length,
+      };
+      const song = songWith({ id: 's', name: 's', bpm: 120 }, [pattern]);
+      const back = imported(exportMidi(song, { pattern: 'f' })).song;
+      expect(back.patterns.map((one) => one.length)).toEqual([length]);
+      expect(timeline(back)).toHaveLength(1);
+    }),
+  );
+});
+
+describe('the parts of a file', () => {
+  const hat = (bar: number, beats = 4, unit = 96): FileNote[] =>
+    Array.from({ length: beats }, (_, i) => ({
+      tick: bar + i * unit,
+      note: 42,
+      velocity: 90,
+      duration: 12,
+      channel: 9,
+    }));
+  const bar = 4 * 96;
+
+  test('go from marker to marker, whatever the meter does in them', () => {
+    const meters = [
+      { tick: 0, beats: 4, unit: 4 },
+      { tick: 2 * bar, beats: 3, unit: 4 },
+      { tick: 2 * bar + 288, beats: 4, unit: 4 },
+    ];
+    const markers = [
+      { tick: 0, text: 'verse' },
+      { tick: 4 * bar + 288, text: 'chorus' },
+    ];
+    const notes = [0, 1, 2, 3, 4, 5].flatMap((n) => hat(n * bar, 3));
+    const { song } = imported(fileOf(notes, { ppq: 96, markers, meters }));
+    expect(
+      song.sections.map(({ name, bars, meters: counted }) => [name, bars, counted.length]),
+    ).toEqual([
+      ['verse', 5, 3],
+      ['chorus', 1, 1],
+    ]);
+  });
+
+  test('are cut at a lasting change of meter, and not at a stray bar, where there are no markers', () => {
+    const meters = [
+      { tick: 0, beats: 4, unit: 4 },
+      { tick: 4 * bar, beats: 2, unit: 4 },
+      { tick: 4.5 * bar, beats: 4, unit: 4 },
+      { tick: 8.5 * bar, beats: 7, unit: 8 },
+    ];
+    const notes = Array.from({ length: 12 }, (_, n) => hat(n * bar, 2)).flat();
+    const { song } = imported(fileOf(notes, { ppq: 96, meters }));
+    expect(song.sections.map(({ bars }) => bars)).toEqual([9, 4]);
+  });
+
+  test('that repeat are found without markers, and cut only when that is asked for', () => {
+    // Eight bars of one beat, eight of another, the first again: fills stand at the end of each.
+    const beat = (n: number, note: number): FileNote[] =>
+      hat(n * bar).flatMap((one, i) => (i % 2 ? [one, { ...one, note }] : [one]));
+    const fill = (n: number) => hat(n * bar, 8, 48).map((one) => ({ ...one, note: 47 }));
+    const form = [...Array(8).fill(38), ...Array(8).fill(56), ...Array(8).fill(38)] as number[];
+    const notes = form.flatMap((note, n) => (n % 8 === 7 ? fill(n) : beat(n, note)));
+    const bytes = fileOf(notes, { ppq: 96 });
+    const plain = imported(bytes);
+    expect(plain.report.repeats).toEqual({ parts: 3, kinds: 2 });
+    expect(plain.song.sections).toHaveLength(1);
+    const { song } = importMidi(bytes, 'x.mid', { cutRepeats: true });
+    expect(song!.sections.map(({ name, bars }) => [name, bars])).toEqual([
+      ['A', 8],
+      ['B', 8],
+    ]);
+    expect(song!.places.map(({ section }) => section)).toEqual(['s1', 's2', 's1']);
+    expect(timeline(song!).map(({ tick }) => tick)).toEqual(
+      timeline(plain.song).map(({ tick }) => tick),
+    );
+  });
+
+  test('are not looked for where there are markers, or where all is one beat', () => {
+    const notes = Array.from({ length: 40 }, (_, n) => hat(n * bar)).flat();
+    const markers = [{ tick: 8 * bar, text: 'x' }];
+    expect(imported(fileOf(notes, { ppq: 96, markers })).report.repeats).toBeUndefined();
+    const same = imported(fileOf(notes.slice(0, 16 * 4), { ppq: 96 }));
+    expect(same.report.repeats).toBeUndefined();
   });
 });

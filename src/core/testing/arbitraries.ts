@@ -58,6 +58,8 @@ function firstEndsFirst(notes: FileNote[]): FileNote[] {
 export interface FileOptions {
   ppq: number;
   meter?: { beats: number; unit: number };
+  /** Meters from some ticks on. */
+  meters?: { tick: number; beats: number; unit: number }[];
   tempos?: { tick: number; microseconds: number }[];
   markers?: { tick: number; text: string }[];
   /** Note-on with velocity 0 for note-off, and running status. */
@@ -68,7 +70,15 @@ export interface FileOptions {
 
 /** Writes notes as another program would: the file the reader is tested with. */
 export function fileOf(notes: readonly FileNote[], options: FileOptions): Uint8Array {
-  const { ppq, meter, tempos = [], markers = [], terse = false, track = () => 0 } = options;
+  const {
+    ppq,
+    meter,
+    meters = [],
+    tempos = [],
+    markers = [],
+    terse = false,
+    track = () => 0,
+  } = options;
   const count = 1 + Math.max(0, ...notes.map(track));
   const tracks = Array.from({ length: count }, (_, index) => {
     type Timed = { tick: number; rank: number; event: object };
@@ -76,10 +86,9 @@ export function fileOf(notes: readonly FileNote[], options: FileOptions): Uint8A
     const meta = (tick: number, event: object) =>
       events.push({ tick, rank: 0, event: { meta: true, ...event } });
     if (index === 0) {
-      if (meter) {
-        const { beats: numerator, unit: denominator } = meter;
+      for (const { tick, beats, unit } of meter ? [{ tick: 0, ...meter }, ...meters] : meters) {
         const rest = { metronome: 24, thirtyseconds: 8 };
-        meta(0, { type: 'timeSignature', numerator, denominator, ...rest });
+        meta(tick, { type: 'timeSignature', numerator: beats, denominator: unit, ...rest });
       }
       for (const { tick, microseconds } of tempos) {
         meta(tick, { type: 'setTempo', microsecondsPerBeat: microseconds });

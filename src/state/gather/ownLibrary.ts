@@ -4,7 +4,6 @@ import { exportMidi, type Pattern } from '@/core';
 import { grooveOfPattern, type Groove } from '@/core/library';
 import { songWith, type PatternKind } from '@/core/model';
 import { writeTab } from '@/core/tab';
-import { heardPasses, songOfPattern } from '@/core/weave';
 import * as library from '@/storage/library/library';
 import { whyNot, withinPatience } from '@/storage/failures';
 import { openDialog } from '../dialogs/dialogs';
@@ -147,8 +146,8 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
     const said = { ...pattern, name, kind };
     const path = (ending: string) => freePath(files, `${safeName(family)}/`, name, ending);
     if (form === 'MIDI files') {
-      const song = songOfPattern(songWith({ id: 'x', name, bpm }), said, heardPasses(said));
-      files[path('mid')] = exportMidi(song, {});
+      const song = songWith({ id: 'x', name, bpm }, [said]);
+      files[path('mid')] = exportMidi(song, { pattern: said.id });
     } else {
       const { text, left: unsaid } = writeTab(said);
       for (const one of unsaid) left.add(one.replace(/ \(\d+ times\)$/, ''));

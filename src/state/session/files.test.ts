@@ -60,8 +60,25 @@ describe('a file that comes in', () => {
   test('is read again with other parts', async () => {
     await files.receiveFile(twoParts());
     const all = state().incoming!.report!.sources.map(({ id }) => id);
-    await files.chooseSources(all);
+    await files.askOfIncoming({ sources: all });
     expect(state().incoming?.report?.hits).toBe(3);
+    await files.askOfIncoming({ notes: { map: 'octave-lower' } });
+    expect(state().incoming?.report).toMatchObject({ hits: 3, through: { map: 'octave-lower' } });
+  });
+
+  test('has a guide as well as drums, and a part is never both', async () => {
+    await files.receiveFile(twoParts());
+    const { sources } = state().incoming!.report!;
+    const bass = sources.find(({ channel }) => channel === 2)!;
+    await files.askOfIncoming({ sources: sources.map(({ id }) => id) });
+    await files.toggleIncomingGuide(bass.id);
+    expect(state().incoming).toMatchObject({ guides: [bass.id], report: { hits: 2 } });
+    await files.takeAsSong();
+    expect(addSong).toHaveBeenLastCalledWith(
+      expect.objectContaining({
+        guides: [expect.objectContaining({ notes: [expect.anything()] })],
+      }),
+    );
   });
 
   test('becomes a song of its own, or patterns of the open one in one step', async () => {

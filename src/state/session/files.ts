@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import { platform } from '../platform';
-import { exportMidi, type Command, type ExportOptions } from '@/core';
+import { exportMidi, type Command, type ExportOptions, type Guide } from '@/core';
+import { guideOf, readGuides } from '@/core/guide';
 import { nextDye } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
 import { NoAnswer, withinPatience } from '@/storage/failures';
@@ -12,7 +13,7 @@ import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { addSong, storedOrUnsaved } from './session';
 import { showPattern } from '../shape/shape';
-import { openSongNow, useWorkbench } from '../store';
+import { openSongNow, useWorkbench, type Incoming } from '../store';
 import { notify } from '../notices/notices';
 
 let reading: Reading | undefined;
@@ -88,7 +89,13 @@ export async function receiveFile(file: File): Promise<void> {
   if (file.size > MAX_FILE_BYTES) {
     const report = { ...emptyReport(file.name), error: tooLarge(file.name, file.size) };
     useWorkbench.setState({
-      incoming: { name: file.name, bytes: new Uint8Array(), reading: false, report },
+      incoming: {
+        ...NOTHING_ASKED,
+        name: file.name,
+        bytes: new Uint8Array(),
+        reading: false,
+        report,
+      },
     });
     return;
   }
@@ -100,10 +107,40 @@ export async function receiveFile(file: File): Promise<void> {
   }
 }
 
-/** Reads the waiting file again with other tracks chosen. */
-export async function chooseSources(sources: readonly string[]): Promise<void> {
+/** How a file is read before anything was chosen: its notes through the map that fits them best. */
+const NOTHING_ASKED: Pick<Incoming, 'asked' | 'guides'> = { asked: { notes: 'guess' }, guides: [] };
+
+/** Reads the waiting file again in another way: other tracks, another note map, cut otherwise. */
+export async function askOfIncoming(change: Incoming['asked']): Promise<void> {
   const { incoming } = useWorkbench.getState();
-  if (incoming) await read(incoming.name, incoming.bytes, sources);
+  if (!incoming) return;
+  const { name, bytes, asked, guides } = incoming;
+  await read(name, bytes, { asked: { ...asked, ...change }, guides });
+}
+
+/** Takes a part of the waiting file as a guide, or not; what is a guide is no drum. */
+export async function toggleIncomingGuide(id: string): Promise<void> {
+  const { incoming } = useWorkbench.getState();
+  if (!incoming) return;
+  const there = incoming.guides.includes(id);
+  const guides = there ? incoming.guides.filter((one) => one !== id) : [...incoming.guides, id];
+  useWorkbench.setState({ incoming: { ...incoming, guides } });
+  const sources = incoming.report?.sources ?? [];
+  if (!there && sources.some((source) => source.id === id && source.taken)) {
+    const left = sources.filter((source) => source.taken && source.id !== id);
+    await askOfIncoming({ sources: left.map((source) => source.id) });
+  }
+}
+
+/** The guides that were chosen of a file on its way in. */
+function guidesOf({ name, bytes, guides, report }: Incoming): Guide[] {
+  if (guides.length === 0) return [];
+  const parts = readGuides(bytes, name);
+  return guides.map((id) => {
+    const source = report?.sources.find((one) => one.id === id);
+    const called = source?.trackName || `Track ${source?.track ?? ''}`.trim();
+    return guideOf(nanoid(8), called, 0, parts.notesOf(id));
+  });
 }
 
 /** How long a file may take to be read, in ms. */
@@ -115,20 +152,23 @@ function givenUp(name: string, error: unknown): string {
     : `“${name}” could not be read to its end. Nothing was changed.`;
 }
 
-async function read(name: string, bytes: Uint8Array, sources?: readonly string[]): Promise<void> {
+async function read(name: string, bytes: Uint8Array, how = NOTHING_ASKED): Promise<void> {
   const before = useWorkbench.getState().incoming;
   const same = before?.bytes === bytes;
+  const on = { ...how, name, bytes };
   useWorkbench.setState({
-    incoming: { name, bytes, reading: true, report: same ? before.report : undefined },
+    incoming: { ...on, reading: true, report: same ? before.report : undefined },
   });
-  const mine = importAside(bytes, name, sources ? { sources } : {});
+  const mine = importAside(bytes, name, how.asked);
   reading = mine;
   const { report, song } = await withinPatience(mine.result, PATIENCE).catch((error): Imported => ({
     report: { ...emptyReport(name), error: givenUp(name, error) },
   }));
   if (report.error) mine.cancel();
-  if (useWorkbench.getState().incoming?.bytes !== bytes) return;
-  useWorkbench.setState({ incoming: { name, bytes, reading: false, report, song } });
+  // Another file, or the same one asked for in yet another way, has taken its place.
+  const now = useWorkbench.getState().incoming;
+  if (now?.bytes !== bytes || now.asked !== how.asked) return;
+  useWorkbench.setState({ incoming: { ...on, guides: now.guides, reading: false, report, song } });
 }
 
 /** Puts the waiting file aside; nothing was changed by it. */
@@ -141,7 +181,7 @@ export function dropIncoming(): void {
 export async function takeAsSong(): Promise<string | undefined> {
   const { incoming } = useWorkbench.getState();
   if (!incoming?.song) return undefined;
-  const id = await addSong(incoming.song);
+  const id = await addSong({ ...incoming.song, guides: guidesOf(incoming) });
   useWorkbench.setState({ incoming: undefined });
   return id;
 }
@@ -156,14 +196,16 @@ export function takeAsPatterns(): void {
     song = { ...song, patterns: [...song.patterns, value] };
     return { type: 'add pattern', value };
   });
+  const patterns = commands.length;
+  for (const guide of guidesOf(incoming)) commands.push({ type: 'add guide', guide });
   if (!edit(commands, 'take patterns from a file')) return;
   useWorkbench.setState({ incoming: undefined });
-  const { patterns } = openSongNow();
-  showPattern(patterns[patterns.length - commands.length].id);
+  const shelf = openSongNow().patterns;
+  showPattern(shelf[shelf.length - patterns].id);
   notify(
-    commands.length === 1
-      ? `“${patterns.at(-1)!.name}” is on the shelf.`
-      : `${commands.length} patterns are on the shelf.`,
+    patterns === 1
+      ? `“${shelf.at(-1)!.name}” is on the shelf.`
+      : `${patterns} patterns are on the shelf.`,
   );
 }
 

@@ -1,4 +1,4 @@
-import type { ImportReport, Problem, Song } from '@/core';
+import type { ImportOptions, ImportReport, Problem, Song } from '@/core';
 import type { History } from '@/core/commands';
 import type { SongView } from '@/core/model';
 import type { Saving, Unsaved } from '@/storage/keeper';
@@ -10,6 +10,10 @@ export interface Incoming {
   reading: boolean;
   report?: ImportReport;
   song?: Song;
+  /** How it is read: which tracks, through which note map, cut into parts that repeat or not. */
+  asked: ImportOptions;
+  /** Parts of it that come in as guides, by their ids. */
+  guides: readonly string[];
 }
 
 /** The song that is open, its history, and whether it is kept. */
