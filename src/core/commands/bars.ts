@@ -17,7 +17,9 @@ import {
   repeatBars,
   secondsOf,
   setLength,
-  setMeter,
+  countedIn,
+  inMeter,
+  METER_FITS,
   setSwing,
   SWING_UNITS,
   swingUnitOf,
@@ -29,7 +31,7 @@ import {
 } from '../pattern';
 import { isMeter, MAX_METER_BEATS, METER_UNITS, type Meter } from '../time';
 import { onPattern } from './definition';
-import { ask, choice, found, number, part, type Bench } from './value';
+import { ask, choice, found, number, optional, part, type Bench } from './value';
 
 /** The bars of the chosen hits, or the bar of the cursor. */
 function barsHere({ pattern, ids, cursor }: Bench): { from: number; to: number } {
@@ -62,6 +64,10 @@ function swingRemark(pattern: Pattern, unit: SwingUnit): string {
   if (other === undefined) return none;
   return `${none} Pairs of ${SWING_NAMES[other]} swing here.`;
 }
+
+/** What becomes of strokes in another meter: they stay where they are, or their bars are cut or stretched. */
+export const METER_CHANGES = ['count', ...METER_FITS] as const;
+export type MeterChangeWay = (typeof METER_CHANGES)[number];
 
 /** What concerns the whole pattern: its bars, meter, steps and swing. */
 export const BARS = {
@@ -145,8 +151,9 @@ export const BARS = {
     NO_ROOM,
   ),
   'set meter': onPattern(
-    { meter: meterValue() },
-    (pattern, { meter }) => setMeter(pattern, meter),
+    { meter: meterValue(), fit: optional(choice(METER_CHANGES)) },
+    (pattern, { meter, fit = 'count' }) =>
+      fit === 'count' ? countedIn(pattern, meter) : inMeter(pattern, meter, fit),
     'new-pattern',
   ),
   'set step': onPattern(

@@ -7,14 +7,14 @@ import { ask, choice, found, id, number, type Ask, type Bench, type Option } fro
 
 export const PERCENT: Limits = [0, 100];
 
-export const percent = (label: string, initial: number, high = 100) =>
+export const percent = (label: string, initial: Ask<number>['initial'], high = 100) =>
   ask(number([0, high]), label, initial, { unit: '%' });
 
 export const velocity = (label: Ask<number>['label'], initial: Ask<number>['initial']) =>
   ask(number(HIT_LIMITS.velocity), label, initial);
 
 /** A time that is asked for in milliseconds, and is so many at the tempo of the song. */
-export const ms = (label: string, initial: number, limits: Limits) =>
+export const ms = (label: string, initial: Ask<number>['initial'], limits: Limits) =>
   ask(number(limits), label, initial, { unit: 'ms' });
 
 export const seed = () => ask(number([0, 0xffffffff], { whole: true }), 'roll', 1, { seed: true });

@@ -6,7 +6,15 @@ export type FieldValue = number | string | readonly number[];
 
 /** One value that is asked for, as a panel shows it. */
 export type Field = { name: string; label: string } & (
-  | { kind: 'number'; value: number; limits: Limits; step: number; unit: string }
+  | {
+      kind: 'number';
+      value: number;
+      limits: Limits;
+      step: number;
+      unit: string;
+      /** How many of the unit a value of 1 is. */
+      per: number;
+    }
   | { kind: 'choice'; value: string | number; options: readonly Option<string | number>[] }
   | { kind: 'text'; value: string }
   /** Some of the numbers up to the value of another field. */
@@ -35,7 +43,8 @@ function fieldOf(name: string, value: Value<unknown>, bench: Bench): Field | und
   if (shape.kind === 'number') {
     const limits = ask.limits ? now(ask.limits) : shape.limits;
     const step = ask.step ? now(ask.step) : 1;
-    return { ...head, kind: 'number', value: initial, limits, step, unit: ask.unit ?? '' };
+    const per = ask.per ? now(ask.per) : 1;
+    return { ...head, kind: 'number', value: initial, limits, step, unit: ask.unit ?? '', per };
   }
   return { ...head, kind: 'text', value: initial };
 }

@@ -1,5 +1,6 @@
 /** Every change that can be made to a song, each defined once. */
 export { COMMAND_NAMES, COMMANDS, type Command, type CommandName, type ToldOf } from './all';
+export { METER_CHANGES, type MeterChangeWay } from './bars';
 export { CHOOSING, CHOOSING_NAMES, type ChoosingName } from './choosing';
 export { applyCommand, attempt } from './apply';
 export {

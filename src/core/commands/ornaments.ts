@@ -1,4 +1,4 @@
-import { HIT_LIMITS, MAX_TICKS, type Limits } from '../model';
+import { HIT_LIMITS, MAX_TICKS, type Flam, type Hit, type Limits } from '../model';
 import {
   chosenHits,
   copyLane,
@@ -15,7 +15,7 @@ import {
   type Lane,
   type LaneId,
 } from '../pattern';
-import { PPQ, pushOfMs } from '../time';
+import { PPQ, pushInMs, pushOfMs } from '../time';
 import {
   lane,
   LANE_IDS,
@@ -33,9 +33,11 @@ import { ask, choice, found, id, list, number, record, text, type Bench } from '
 
 const ANY_LANE: Limits = [-9600, 9600];
 
+const perOf = ({ lane: of }: Bench) => (LANES[of] as Lane).per ?? 1;
+
 /** Sets one value of the chosen hits, as it is drawn in a lane. */
 const setValue = (of: LaneId, letter: string) => {
-  const { name, limits, grain, unit, rest, get }: Lane = LANES[of];
+  const { name, limits, grain, unit, per = 1, rest, get }: Lane = LANES[of];
   return onHits(
     {
       value: ask(
@@ -45,7 +47,7 @@ const setValue = (of: LaneId, letter: string) => {
           const [first] = chosenHits(pattern, new Set(ids));
           return first ? get(first.hit) : rest;
         },
-        { step: grain, unit },
+        { step: grain, unit, per },
       ),
     },
     (pattern, ids, { value }) =>
@@ -53,6 +55,18 @@ const setValue = (of: LaneId, letter: string) => {
     { words: `${name} …`, menu: 'ornaments', letter },
   );
 };
+
+/** What the first chosen hit that has such an ornament has: a panel begins with that. */
+function hitWith<K extends 'flam' | 'burst' | 'cycle' | 'choke'>(
+  { pattern, ids }: Bench,
+  key: K,
+): Hit[K] {
+  const chosen = chosenHits(pattern, new Set(ids));
+  return chosen.find(({ hit }) => hit[key] !== undefined)?.hit[key];
+}
+
+const flamHere = (bench: Bench): Flam =>
+  hitWith(bench, 'flam') ?? { strokes: 1, lead: 25, softness: 0.5 };
 
 /** Flams, bursts, rolls, chokes, and what is done to a sound. */
 export const ORNAMENTS = {
@@ -69,14 +83,14 @@ export const ORNAMENTS = {
   ),
   flam: onHits(
     {
-      strokes: ask(choice([1, 2]), 'grace strokes', 1, {
+      strokes: ask(choice([1, 2]), 'grace strokes', (bench: Bench) => flamHere(bench).strokes, {
         options: [
           [1, 'one: flam'],
           [2, 'two: drag'],
         ],
       }),
-      lead: ms('before the hit by', 25, HIT_LIMITS.lead),
-      softness: percent('softer by', 50),
+      lead: ms('before the hit by', (bench) => flamHere(bench).lead, HIT_LIMITS.lead),
+      softness: percent('softer by', (bench) => Math.round(flamHere(bench).softness * 100)),
     },
     (pattern, ids, { strokes, lead, softness }) =>
       setFlam(pattern, ids, { strokes, lead, softness: softness / 100 }),
@@ -84,8 +98,17 @@ export const ORNAMENTS = {
   ),
   burst: onHits(
     {
-      strokes: ask(number(HIT_LIMITS.burst, { whole: true }), 'strokes in the step', 3),
-      slope: ask(number([-100, 100]), 'falling (−) or rising', 0, { unit: '%' }),
+      strokes: ask(
+        number(HIT_LIMITS.burst, { whole: true }),
+        'strokes in the step',
+        (bench: Bench) => hitWith(bench, 'burst')?.strokes ?? 3,
+      ),
+      slope: ask(
+        number([-100, 100]),
+        'falling (−) or rising',
+        (bench: Bench) => Math.round((hitWith(bench, 'burst')?.slope ?? 0) * 100),
+        { unit: '%' },
+      ),
     },
     (pattern, ids, { strokes, slope }) => setBurst(pattern, ids, { strokes, slope: slope / 100 }),
     { words: 'burst …', menu: 'ornaments', letter: 'b' },
@@ -112,7 +135,16 @@ export const ORNAMENTS = {
     },
   ),
   choke: onHits(
-    { after: ms('stopped after', 120, [10, 2000]) },
+    {
+      after: ms(
+        'stopped after',
+        (bench) => {
+          const choke = hitWith(bench, 'choke');
+          return choke === undefined ? 120 : Math.round(pushInMs(choke, bench.song.bpm));
+        },
+        [10, 2000],
+      ),
+    },
     (pattern, ids, { after }, { bpm }) =>
       setChoke(pattern, ids, { after: Math.max(10, pushOfMs(after, bpm)) }),
     { words: 'choke …', menu: 'ornaments', letter: 'c' },
@@ -124,10 +156,17 @@ export const ORNAMENTS = {
   'set echo': setValue('echo', 'e'),
   cycle: onHits(
     {
-      of: ask(number([1, HIT_LIMITS.cycle[1]], { whole: true }), 'passes', 2),
-      on: ask(list(number([1, HIT_LIMITS.cycle[1]], { whole: true }), 16), 'sounds on', [1], {
-        upTo: 'of',
-      }),
+      of: ask(
+        number([1, HIT_LIMITS.cycle[1]], { whole: true }),
+        'passes',
+        (bench: Bench) => hitWith(bench, 'cycle')?.of ?? 2,
+      ),
+      on: ask(
+        list(number([1, HIT_LIMITS.cycle[1]], { whole: true }), 16),
+        'sounds on',
+        (bench: Bench): readonly number[] => hitWith(bench, 'cycle')?.on ?? [1],
+        { upTo: 'of' },
+      ),
     },
     (pattern, ids, { of, on }) =>
       on.length === 0
@@ -139,10 +178,12 @@ export const ORNAMENTS = {
     {
       lane: lane('of'),
       low: ask(number(ANY_LANE), 'from', (bench) => LANES[bench.lane].limits[0], {
+        per: perOf,
         limits: (bench) => LANES[bench.lane].limits,
         step: (bench) => LANES[bench.lane].grain,
       }),
       high: ask(number(ANY_LANE), 'to', (bench) => LANES[bench.lane].limits[1], {
+        per: perOf,
         limits: (bench) => LANES[bench.lane].limits,
         step: (bench) => LANES[bench.lane].grain,
       }),

@@ -33,6 +33,8 @@ export interface Ask<T> {
   label: Of<string>;
   initial: Of<T>;
   unit?: string;
+  /** How many of the unit a value of 1 is, where it is shown and typed in another one than it is kept. */
+  per?: Of<number>;
   /** How finely a number is set. */
   step?: Of<number>;
   /** Narrower than what is allowed, where that is what makes sense here. */

@@ -21,7 +21,7 @@ export { placeHits, removeHits, type StrandHit } from './hits';
 export { humanize, type Humanize } from './humanize';
 export { joinPatterns, splitPattern, whyNotJoined } from './join';
 export { copyLane, LANES, laneValue, randomLane, setLane, type Lane, type LaneId } from './lanes';
-export { barOfStep, barsHolding, barsOf, setLength, setMeter } from './length';
+export { barOfStep, barsHolding, barsOf, countedIn, setLength } from './length';
 export { boundShift, copyHits, moveHits, type Shift } from './move';
 export { layBack, setPush, straighten } from './nudge';
 export {

@@ -16,6 +16,8 @@ export interface Lane {
   name: string;
   /** Unit for the reader; ticks and shares are shown in it by `show`. */
   unit: string;
+  /** How many of the unit a value of 1 is; absent is one. */
+  per?: number;
   limits: Limits;
   /** The value of a hit that was given none; bars are drawn from here. */
   rest: number;
@@ -46,6 +48,7 @@ const inBeats = (ticks: number) => (ticks === 0 ? 'none' : `${(ticks / PPQ).toFi
 const send = (name: string, key: 'room' | 'echo'): Lane => ({
   name,
   unit: '%',
+  per: 100,
   limits: HIT_LIMITS.send,
   rest: 0,
   grain: 0.01,
@@ -57,6 +60,7 @@ const send = (name: string, key: 'room' | 'echo'): Lane => ({
 const time = (name: string, key: 'choke' | 'length'): Lane => ({
   name,
   unit: 'beats',
+  per: 1 / PPQ,
   limits: [0, 4 * PPQ],
   rest: 0,
   grain: 60,
@@ -89,7 +93,8 @@ export const LANES = {
   },
   pan: {
     name: 'pan',
-    unit: '',
+    unit: 'right',
+    per: 100,
     limits: HIT_LIMITS.pan,
     rest: 0,
     grain: 0.02,

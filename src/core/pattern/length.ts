@@ -25,12 +25,16 @@ function withinLength(strand: Strand, length: Ticks): Strand {
   return rest;
 }
 
-/** Counts the pattern in another meter, with as many bars as before. Hits stay at their ticks. */
-export function setMeter(pattern: Pattern, meter: Meter): Pattern {
+/**
+ * Counts the pattern in another meter: hits stay at their ticks, and it gets as many bars as it takes to
+ * hold what it held, as far as a pattern can have so many.
+ */
+export function countedIn(pattern: Pattern, meter: Meter): Pattern {
   if (sameMeter(meter, pattern.meter)) return pattern;
   const { beats, unit } = meter;
-  const bars = Math.max(1, Math.min(MAX_BARS, Math.round(barsOf(pattern))));
-  return setLength({ ...pattern, meter: { beats, unit } }, bars * barTicks(meter));
+  const bar = barTicks(meter);
+  const bars = Math.max(1, Math.min(MAX_BARS, Math.ceil(pattern.length / bar - 1e-6)));
+  return setLength({ ...pattern, meter: { beats, unit } }, bars * bar);
 }
 
 /** The bar of a pattern a step lies in: where it begins and ends. */

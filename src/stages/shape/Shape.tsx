@@ -12,6 +12,7 @@ import { PatternBar } from './PatternBar';
 import { Foot } from './Foot';
 import { Pads } from './Pads';
 import { Sheet } from './Sheet';
+import { MeterDialog } from './MeterDialog';
 import { Tablature } from './Tablature';
 
 /** One pattern, strand by strand. */
@@ -63,6 +64,7 @@ export function Shape() {
         <Inspector pattern={around} selected={selected} />
       </Box>
       <Tablature />
+      <MeterDialog />
     </Box>
   );
 }

@@ -137,10 +137,12 @@ function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geo
   const held = useRef<{ tick: Ticks; x: number }>(undefined);
   const latest = useRef(geometry);
   useLayoutEffect(() => {
+    const before = latest.current;
     latest.current = geometry;
     const view = scroller.current;
-    if (!held.current || !view) return;
-    view.scrollTo({ left: geometry.x(held.current.tick) - held.current.x });
+    if (!view || (!held.current && before.scale === geometry.scale)) return;
+    const { tick, x } = held.current ?? heldByCursor(view, before);
+    view.scrollTo({ left: geometry.x(tick) - x });
     held.current = undefined;
   }, [geometry, scroller]);
   const onWheel = useCallback((event: WheelEvent) => {
@@ -159,6 +161,14 @@ function useZoom(scroller: React.RefObject<HTMLDivElement | null>, geometry: Geo
     view?.addEventListener('wheel', onWheel, { passive: false });
     return () => view?.removeEventListener('wheel', onWheel);
   }, [scroller, onWheel]);
+}
+
+/** Zoomed by a key, or as steps become finer: the cursor stays where it is seen, or comes into sight. */
+function heldByCursor(view: HTMLElement, before: Geometry): { tick: Ticks; x: number } {
+  const { at: tick } = useWorkbench.getState().cursor;
+  const room = view.clientWidth - NAMES_WIDTH;
+  const x = before.x(tick) - view.scrollLeft;
+  return { tick, x: x >= 0 && x <= room ? x : room / 3 };
 }
 
 /** Bars and beats; press to go there, drag to loop bars. */
@@ -388,6 +398,8 @@ function hitsBetween(hits: readonly Hit[], row: RowPlace, from: Ticks, to: Ticks
 /** Where the music is: in the pattern heard alone, or in the song where it plays this pattern. */
 function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'view'>) {
   const line = useRef<HTMLDivElement>(null);
+  /** Whether it was in sight while it played on, and where the sheet was. */
+  const seen = useRef({ playing: false, inside: false, left: 0 });
   useEveryFrame(() => {
     if (!line.current) return;
     const { hear, playing, follow, history } = useWorkbench.getState();
@@ -400,10 +412,18 @@ function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'view'>) {
     const x = geometry.x(local);
     line.current.style.transform = `translateX(${x.toFixed(1)}px)`;
     const view = scroller.current;
-    if (!playing || !follow || !view || view.scrollWidth <= view.clientWidth) return;
+    if (!view) return;
     const room = view.clientWidth - NAMES_WIDTH;
-    if (x < view.scrollLeft || x > view.scrollLeft + room)
-      view.scrollTo({ left: Math.max(0, x - 40) });
+    const inside = x >= view.scrollLeft && x <= view.scrollLeft + room;
+    const before = seen.current;
+    // Only a playhead that leaves takes the sheet along: one that was scrolled away from is left alone.
+    const leaves = !inside && (before.inside || !before.playing) && before.left === view.scrollLeft;
+    if (playing && follow && leaves) view.scrollTo({ left: Math.max(0, x - 40) });
+    seen.current = {
+      playing,
+      inside: inside || (playing && follow && leaves),
+      left: view.scrollLeft,
+    };
   });
   return <div ref={line} className={styles.playhead} style={{ height: geometry.height }} />;
 }

@@ -153,9 +153,12 @@ function FieldOf({ field, values, problem }: FieldProps) {
 
 /** A slider for the eye, and a field for exact values beside it. Drawn anew only when its own value changes. */
 const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
-  const { name, label, value, limits, step, unit } = field;
-  const [min, max] = limits;
-  const onChange = (next: number) => setToolValue(name, next);
+  const { name, label, unit, per } = field;
+  // Shown and typed in the unit, whatever it is kept in.
+  const shown = (of: number) => Math.round(of * per * 1e6) / 1e6;
+  const [min, max] = field.limits.map(shown);
+  const [value, step] = [shown(field.value), shown(field.step)];
+  const onChange = (next: number) => setToolValue(name, Math.round((next / per) * 1e6) / 1e6);
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{label}</Box>

@@ -69,13 +69,15 @@ type Stroke = { before: Pattern; from: Point } & (
 const SLOP = 4;
 /** A press this near to a stem takes hold of it. */
 const REACH = 8;
+/** So far a hit goes off its step by hand, in ticks. */
+const FINEST = 960;
 /** So far beyond its row, in heights of it, a selection goes to other rows instead of being louder. */
 const BEYOND = 0.6;
 
 /**
  * All that the pointer does on the sheet. Press an empty step: place and paint; with a selection, only
  * select nothing. Press a hit: remove it, or drag it up and down to another velocity and sideways to
- * another step; a selected hit takes the selection along, also to other rows. The right button erases,
+ * another step (with Ctrl: off the steps); a selected hit takes the selection along, also to other rows. The right button erases,
  * Shift draws a frame, Ctrl a line, and Escape takes back the stroke that is going on.
  */
 export function useStrokes(
@@ -90,6 +92,9 @@ export function useStrokes(
   const pointer = useRef<Point>({ x: 0, y: 0 });
   /** What was selected, and where the cursor was, before the stroke. */
   const held = useRef<Pick<Workbench, 'selection' | 'anchor' | 'cursor'>>(undefined);
+
+  /** Held while a hit is dragged: it goes off the steps, tick by tick. */
+  const fine = useRef(false);
 
   const pointNow = (): Point => {
     const { left, top } = sheet.current!.getBoundingClientRect();
@@ -125,11 +130,11 @@ export function useStrokes(
       case 'velocity':
         if (isBeyond(now, point)) {
           stroke.current = { ...now, kind: 'move' };
-          return move(stroke.current, point, geometry);
+          return move(stroke.current, point, geometry, fine.current);
         }
         return changeVelocity(now, point, geometry);
       case 'move':
-        return move(now, point, geometry);
+        return move(now, point, geometry, fine.current);
       case 'erase':
         erase(now, now.last, point, geometry);
         now.last = point;
@@ -224,6 +229,7 @@ export function useStrokes(
 
   const onPointerMove = (event: PointerEvent<HTMLElement>) => {
     if (!stroke.current) return;
+    fine.current = event.ctrlKey || event.metaKey;
     const point = pointOf(event);
     edges.moved(pointer.current);
     goOn(point);
@@ -402,8 +408,19 @@ function changeVelocity(
   preview([{ type: 'add velocity', pattern: before.id, ids, by }], 'change velocity');
 }
 
-function move(stroke: Stroke & { kind: 'move' }, point: Point, geometry: Geometry): void {
+function move(
+  stroke: Stroke & { kind: 'move' },
+  point: Point,
+  geometry: Geometry,
+  fine: boolean,
+): void {
   const { before, from, row, ids, seed } = stroke;
+  if (fine && !seed) {
+    const by = Math.round((point.x - from.x) / geometry.scale);
+    const bounded = Math.max(-FINEST, Math.min(FINEST, by));
+    preview([{ type: 'nudge', pattern: before.id, ids, by: bounded }], 'play off the step');
+    return;
+  }
   const order = geometry.rows.map(({ piece }) => piece);
   const shift = boundShift(before, new Set(ids), {
     order,

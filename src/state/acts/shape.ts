@@ -214,6 +214,22 @@ export const SHAPE_ACTS: readonly Act[] = [
   },
   {
     ...shapeOnly,
+    id: 'nudge-earlier',
+    name: 'play it a millisecond earlier',
+    also: 'nudge push fine ahead',
+    keys: ['alt+shift+left'],
+    run: () => shape.nudgeChosen(-1),
+  },
+  {
+    ...shapeOnly,
+    id: 'nudge-later',
+    name: 'play it a millisecond later',
+    also: 'nudge lay back fine behind',
+    keys: ['alt+shift+right'],
+    run: () => shape.nudgeChosen(1),
+  },
+  {
+    ...shapeOnly,
     id: 'row-up',
     name: 'move one row up',
     keys: ['alt+up'],

@@ -1,3 +1,5 @@
+import type { Meter } from '@/core/time';
+
 export const STAGES = ['gather', 'shape', 'weave', 'balance', 'deliver'] as const;
 export type Stage = (typeof STAGES)[number];
 
@@ -14,9 +16,12 @@ export interface DialogsSlice {
     | 'opened'
     | 'bin'
     | 'remove'
-    | 'library';
+    | 'library'
+    | 'meter';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;
+  /** The meter a pattern is to be counted in, while it is asked what becomes of its bars. */
+  meterAsked?: Meter;
   /** What is asked about for the library: a pattern of the song, or a groove that is in it. */
   putting?: { pattern: string } | { groove: string };
 }

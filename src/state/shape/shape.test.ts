@@ -144,12 +144,19 @@ describe('the frame of the pattern', () => {
   test('has whole bars of any meter, and its hits stay', () => {
     write('kick', [0, 8]);
     shape.setBars(3);
-    shape.setMeter({ beats: 7, unit: 8 });
-    expect(pattern().length).toBe(3 * barTicks({ beats: 7, unit: 8 }));
-    expect(steps('kick')).toEqual([0, 8]);
+    const seven = { beats: 7, unit: 8 };
     const before = openSongNow();
+    shape.setMeter(seven);
+    expect([openSongNow(), useWorkbench.getState().dialog]).toEqual([before, 'meter']);
+    shape.setMeterBy('cut', seven);
+    expect(pattern().length).toBe(3 * barTicks(seven));
+    expect(steps('kick')).toEqual([0, 8]);
+    undo();
+    shape.setMeterBy('count', seven);
+    expect(pattern().length).toBe(4 * barTicks(seven));
+    const counted = openSongNow();
     shape.setMeter({ beats: 0, unit: 4 });
-    expect(openSongNow()).toBe(before);
+    expect(openSongNow()).toBe(counted);
   });
 
   test('is drawn finer and coarser without moving a hit', () => {

@@ -10,20 +10,22 @@ import {
   pieceOf,
   type PieceId,
 } from '@/core/model';
-import { SELECT_FIRST } from '@/core/commands';
+import { SELECT_FIRST, type MeterChangeWay } from '@/core/commands';
 import {
   allIds,
   barsOf,
   boundShift,
   chosenHits,
   clipOf,
+  hitCount,
   hitOfStep,
   pastePlace,
   patternOfClip,
   shownRows,
   stepOf,
 } from '@/core/pattern';
-import { barTicks, STEP_RATES, type Meter, type Ticks, type Velocity } from '@/core/time';
+import { barTicks, isMeter, STEP_RATES, type Meter, type Ticks, type Velocity } from '@/core/time';
+import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { commitGesture, edit, editOrSay } from '../session/edit';
 import { showRows } from '../session/session';
@@ -340,6 +342,15 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
   if (next < shown.length) setCursor(cursor.piece, next);
 }
 
+/** Plays the chosen hits so many milliseconds later, or earlier when negative; they stay on their steps. */
+export function nudgeChosen(by: number): void {
+  const shown = pattern();
+  const ids = chosenIds();
+  if (!shown) return;
+  if (ids.length === 0) return notify(SELECT_FIRST, 'error');
+  editOrSay({ type: 'push or lay back', pattern: shown.id, ids, by });
+}
+
 /** Whether pasting takes out what lies in its time, or only gives way step by step. */
 export function togglePasteMode(): void {
   useWorkbench.setState(({ pasteMode }) => ({
@@ -378,9 +389,19 @@ export function addBars(by: number): void {
   if (shown) setBars(Math.max(1, Math.floor(barsOf(shown)) + by));
 }
 
+/** Counts the pattern in another meter; where it has strokes, what becomes of its bars is asked first. */
 export function setMeter(meter: Meter): void {
   const shown = pattern();
-  if (shown) editOrSay({ type: 'set meter', pattern: shown.id, meter });
+  if (!shown) return;
+  const other = barTicks(meter) !== barTicks(shown.meter);
+  if (!isMeter(meter) || !other || hitCount(shown) === 0) return setMeterBy('count', meter);
+  useWorkbench.setState({ meterAsked: meter });
+  openDialog('meter');
+}
+
+export function setMeterBy(fit: MeterChangeWay, meter: Meter): void {
+  const shown = pattern();
+  if (shown) editOrSay({ type: 'set meter', pattern: shown.id, meter, fit });
 }
 
 export function setStep(step: Ticks): void {
