@@ -91,7 +91,7 @@ function Ways({ incoming, report }: { incoming: Incoming; report: ImportReport }
   const { asked, reading } = incoming;
   const { repeats, through } = report;
   return (
-    <Box sx={{ display: 'grid', gap: 1, mb: 2, justifyItems: 'start' }}>
+    <Box sx={{ display: 'grid', gap: 1, mt: 1, mb: 2, justifyItems: 'start' }}>
       <ChoiceField
         label={asked.notes === 'guess' ? 'notes read as (guessed)' : 'notes read as'}
         value={through?.map ?? 'gm'}

@@ -90,6 +90,7 @@ function Body() {
         />
         <Autocomplete
           freeSolo
+          size="small"
           options={[...new Set([OWN_FAMILY, ...families.map((row) => row.family)])].sort()}
           inputValue={family}
           onInputChange={(_, value) => setFamily(value)}
@@ -112,7 +113,7 @@ function Body() {
           label="tags, with commas"
           value={tags}
           onChange={(event) => setTags(event.target.value)}
-          slotProps={{ htmlInput: { autoComplete: 'off' } }}
+          slotProps={{ htmlInput: { autoComplete: 'off' }, inputLabel: { shrink: true } }}
         />
       </DialogContent>
       <DialogActions>

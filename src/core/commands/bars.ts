@@ -22,7 +22,6 @@ import {
   METER_FITS,
   setSwing,
   SWING_UNITS,
-  swingUnitOf,
   type SwingUnit,
   takeOutSwing,
   takeTurn,
@@ -30,6 +29,7 @@ import {
   writeSwing,
 } from '../pattern';
 import { isMeter, MAX_METER_BEATS, METER_UNITS, type Meter } from '../time';
+import { SWING_NAMES, swingUnit } from './common';
 import { onPattern } from './definition';
 import { ask, choice, found, number, optional, part, type Bench } from './value';
 
@@ -53,8 +53,6 @@ export const meterValue = () =>
   );
 
 const NO_ROOM = `A pattern has whole bars, ${MAX_BARS} at most: there is no room for more.`;
-
-const SWING_NAMES: Readonly<Record<SwingUnit, string>> = { 480: '1/8', 240: '1/16', 120: '1/32' };
 
 /** What swing does to the hits that are there; where it does nothing, which notes would swing. */
 function swingRemark(pattern: Pattern, unit: SwingUnit): string {
@@ -86,9 +84,7 @@ export const BARS = {
         ({ pattern }) => pattern.swing?.percent ?? 58,
         { unit: '%' },
       ),
-      unit: ask(choice(SWING_UNITS), 'of pairs of', ({ pattern }) => swingUnitOf(pattern), {
-        options: SWING_UNITS.map((unit) => [unit, SWING_NAMES[unit]] as const),
-      }),
+      unit: swingUnit(),
     },
     (pattern, { percent, unit }) => setSwing(pattern, { percent, unit }),
     {

@@ -58,6 +58,15 @@ const ALL = {
     'r',
     ['r'],
   ),
+  'select the rest of the row': choosing(
+    {},
+    ({ pattern, cursor }) =>
+      (findStrand(pattern, cursor.piece)?.hits ?? []).flatMap(({ id: hit, at }) =>
+        at >= cursor.at ? [hit] : [],
+      ),
+    'the row from here on',
+    'h',
+  ),
   'select the bar': choosing(
     {},
     ({ pattern, cursor }) => {

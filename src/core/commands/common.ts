@@ -1,5 +1,12 @@
 import { HIT_LIMITS, pieceOf, type Limits } from '../model';
-import { chosenHits, LANES, type LaneId } from '../pattern';
+import {
+  chosenHits,
+  LANES,
+  SWING_UNITS,
+  swingUnitOf,
+  type LaneId,
+  type SwingUnit,
+} from '../pattern';
 import { STEP_RATES, type Ticks } from '../time';
 import { ask, choice, found, id, number, type Ask, type Bench, type Option } from './value';
 
@@ -53,3 +60,15 @@ export const LANE_OPTIONS: readonly Option<LaneId>[] = LANE_IDS.map(
 
 export const lane = (label: string) =>
   ask(choice(LANE_IDS), label, (bench: Bench) => bench.lane, { options: LANE_OPTIONS });
+
+export const SWING_NAMES: Readonly<Record<SwingUnit, string>> = {
+  480: '1/8',
+  240: '1/16',
+  120: '1/32',
+};
+
+/** The notes whose pairs swing. */
+export const swingUnit = () =>
+  ask(choice(SWING_UNITS), 'of pairs of', ({ pattern }: Bench) => swingUnitOf(pattern), {
+    options: SWING_UNITS.map((unit) => [unit, SWING_NAMES[unit]] as const),
+  });

@@ -7,11 +7,12 @@ import {
   quantize,
   setPush,
   straighten,
+  swingHits,
   takeFeel,
   unmappedHits,
 } from '../pattern';
 import { pushOfMs } from '../time';
-import { ms, percent, RATES, seed } from './common';
+import { ms, percent, RATES, seed, swingUnit } from './common';
 import { onHits, onSong } from './definition';
 import {
   ask,
@@ -56,6 +57,15 @@ export const TIMING = {
     (pattern, ids, told, { bpm }) =>
       humanize(pattern, ids, { ...told, timing: Math.min(480, pushOfMs(told.timing, bpm)) }),
     { words: 'humanize …', menu: 'timing', letter: 'h' },
+  ),
+  'swing hits': onHits(
+    {
+      percent: ask(number(SWING_LIMITS), 'the second of a pair at', 58, { unit: '%' }),
+      unit: swingUnit(),
+    },
+    (pattern, ids, told) => swingHits(pattern, ids, told),
+    { words: 'swing …', menu: 'timing', letter: 'w' },
+    () => 'None of the chosen hits is the second of such a pair.',
   ),
   'push or lay back': onHits(
     { by: ms('early (−) or late', 6, [-60, 60]) },

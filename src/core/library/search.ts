@@ -67,10 +67,21 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   if (uses?.some((piece) => !groove.pieces.includes(piece))) return false;
   if (lacks?.some((piece) => groove.pieces.includes(piece))) return false;
   if (stars && remarks.stars(groove.id) < stars) return false;
-  const words = wordsOf(filter.text ?? '');
+  const { words, bpm } = asked(filter.text ?? '');
+  if (bpm && !isAtTempo(groove.bpm, [bpm * (1 - NEAR_TEMPO), bpm * (1 + NEAR_TEMPO)])) return false;
   if (words.length === 0) return true;
   const said = `${textOf(groove)} ${plain(remarks.note(groove.id))}`;
   return words.every((word) => said.includes(word));
+}
+
+/** So near to a tempo that is asked for in words a groove must be. */
+const NEAR_TEMPO = 0.06;
+
+/** What is asked for in words: "half-time near 140 bpm" is a word and a tempo. */
+function asked(text: string): { words: string[]; bpm?: number } {
+  const tempo = /(?:\b(?:near|at|about) )?\b(\d{2,3}) ?bpm\b/i.exec(text);
+  if (!tempo) return { words: wordsOf(text) };
+  return { words: wordsOf(text.replace(tempo[0], ' ')), bpm: Number(tempo[1]) };
 }
 
 /** Whether a groove can be played at a tempo: as it is, or counted in half or double time. */

@@ -181,3 +181,12 @@ describe('guides in a file', () => {
     expect(said.map(({ hits }) => hits)).toEqual(ons.map((list) => list.length));
   });
 });
+
+test('a pattern whose hits come only on some passes is written until all of it was heard, or as often as asked', () => {
+  const song = songWith('kick', [hit(0), hit(960, { cycle: { of: 3, on: [2] } })]);
+  const notes = (passes?: number) =>
+    parseMidi(exportMidi(song, { pattern: 'p', ...(passes && { passes }) })).tracks[0].filter(
+      ({ type }) => type === 'noteOn',
+    ).length;
+  expect([notes(), notes(1), notes(2)]).toEqual([4, 1, 3]);
+});

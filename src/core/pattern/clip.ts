@@ -1,4 +1,11 @@
-import { DEFAULT_KIT, type Hit, type Kit, type Pattern, type PieceId } from '../model';
+import {
+  byStaffOrder,
+  DEFAULT_KIT,
+  type Hit,
+  type Kit,
+  type Pattern,
+  type PieceId,
+} from '../model';
 import { barTicks, type Ticks } from '../time';
 import { placeHits, type StrandHit } from './hits';
 import { chosenHits, freeIds } from './strands';
@@ -59,6 +66,33 @@ export function patternOfClip(clip: Clip, from: Pattern): Pattern {
     strands: [...strands].map(([piece, hits]) => ({ piece, hits })),
     length: Math.ceil((lead + clip.length) / bar) * bar,
   };
+}
+
+/**
+ * The hits of a clip on other rows: its topmost strand on the row that is asked for, the others as many rows
+ * below it as they lie below the topmost one.
+ * @param rows all rows, from the top
+ * @returns the hits that have a row, and where each strand went; those that have none are `beyond`
+ */
+export function ontoRows(
+  hits: readonly StrandHit[],
+  rows: readonly PieceId[],
+  onto: PieceId,
+): { hits: StrandHit[]; went: Map<PieceId, PieceId>; beyond: PieceId[] } {
+  const pieces = [...new Set(hits.map(({ piece }) => piece))];
+  const ordered = rows.filter((row) => pieces.includes(row));
+  ordered.push(...pieces.filter((piece) => !rows.includes(piece)).sort(byStaffOrder));
+  const by = rows.indexOf(onto) - Math.max(0, rows.indexOf(ordered[0]));
+  const went = new Map<PieceId, PieceId>();
+  const beyond: PieceId[] = [];
+  ordered.forEach((piece, index) => {
+    const place = rows.includes(piece) ? rows.indexOf(piece) + by : rows.indexOf(onto) + index;
+    const row = rows[place];
+    if (row) went.set(piece, row);
+    else beyond.push(piece);
+  });
+  const there = hits.filter(({ piece }) => went.has(piece));
+  return { hits: there.map((on) => ({ ...on, piece: went.get(on.piece)! })), went, beyond };
 }
 
 /** How far a clip lies from its repeat: on the next beat, half bar or bar, where one starts again. */

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { emptyPattern, type Pattern } from '../model';
 import { barTicks } from '../time';
 import { anyPattern } from '../testing/arbitraries';
-import { heardAt, secondsOf, setSwing, SWING_UNITS, swingUnitOf } from './swing';
+import {
+  heardAt,
+  secondsOf,
+  setSwing,
+  SWING_UNITS,
+  swingHits,
+  swingOf,
+  swingUnitOf,
+} from './swing';
 
 /** A pattern with hats at these ticks. */
 const hats = (ats: readonly number[]): Pattern => ({
@@ -41,6 +49,25 @@ test('the seconds of pairs are heard late, and the firsts where they were', () =
       // The last note of a bar without a partner stays where it is.
       expect(late).toBeLessThanOrEqual(secondsOf(straight, unit));
       if (bar % (2 * unit) === 0) expect(late).toBe(secondsOf(straight, unit));
+    }),
+  );
+});
+
+test('some hits swing by themselves, the others stay, and what each was off its step stays too', () => {
+  fc.assert(
+    fc.property(anyPattern(), fc.integer({ min: 51, max: 75 }), (pattern, percent) => {
+      const [piece] = pattern.strands.filter(({ hits }) => hits.length > 0).map((s) => s.piece);
+      if (!piece) return;
+      const ids = new Set(pattern.strands.find((s) => s.piece === piece)!.hits.map(({ id }) => id));
+      const swung = swingHits(pattern, ids, { percent, unit: 240 });
+      const set = { ...pattern, swing: { percent, unit: 240 } };
+      swung.strands.forEach((strand, s) =>
+        strand.hits.forEach((hit, i) => {
+          const before = pattern.strands[s].hits[i];
+          const by = strand.piece === piece ? swingOf(set, before.at) : 0;
+          expect(hit.push - before.push).toBeCloseTo(by, 6);
+        }),
+      );
     }),
   );
 });

@@ -61,6 +61,18 @@ export function setSwing(pattern: Pattern, swing: Swing): Pattern {
   return straight;
 }
 
+/**
+ * Plays the chosen hits with a swing that the pattern does not have: the second of each pair comes later,
+ * what each was off its step stays.
+ */
+export function swingHits(pattern: Pattern, ids: ReadonlySet<string>, swing: Swing): Pattern {
+  const bar = barTicks(pattern.meter);
+  return mapHits(pattern, ids, (hit) => {
+    const by = swungBy(hit.at, swing, bar);
+    return by === 0 ? hit : { ...hit, push: hit.push + by };
+  });
+}
+
 /** Writes the swing setting into the hits: the same sound, with a straight setting. */
 export function writeSwing(pattern: Pattern): Pattern {
   const { swing } = pattern;

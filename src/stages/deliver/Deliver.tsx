@@ -14,7 +14,7 @@ import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
 import { contentsOf } from '@/core/midi';
 import { meterName } from '@/core/time';
-import { bpmAt } from '@/core/weave';
+import { bpmAt, heardPasses } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName, saveMidi } from '@/state/session/files';
@@ -30,11 +30,14 @@ export function Deliver() {
   const [resolution, setResolution] = useState('960');
   const [own, setOwn] = useState(480);
   const [withGuides, setWithGuides] = useState(false);
+  const [once, setOnce] = useState(false);
   const pattern = song.patterns.find((p) => p.id === what);
   const origin = pattern ? (pattern.origin ?? song.origin) : song.origin;
   const ppq = resolution === OWN ? own : Number(resolution);
   const guides = !pattern && withGuides;
-  const options: ExportOptions = { ppq, layout, pattern: pattern?.id, guides };
+  const cycle = pattern ? heardPasses(pattern) : 1;
+  const passes = once ? 1 : cycle;
+  const options: ExportOptions = { ppq, layout, pattern: pattern?.id, passes, guides };
   const contents = contentsOf(song, options);
   const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
   return (
@@ -90,6 +93,17 @@ export function Deliver() {
               integer
               width={180}
               onChange={setOwn}
+            />
+          )}
+          {cycle > 1 && (
+            <ChoiceField
+              label="its cycles"
+              value={once ? 'once' : 'all'}
+              onChange={(value) => setOnce(value === 'once')}
+              options={[
+                ['all', `written out: ${cycle} passes until all of it was heard`],
+                ['once', 'the first pass only'],
+              ]}
             />
           )}
           {!pattern && song.guides.length > 0 && (

@@ -18,7 +18,7 @@ import { useWorkbench } from '@/state/store';
 const MOST_USED: Readonly<Record<Menu, string>> = {
   select: 'bdi',
   velocity: 'rth',
-  timing: 'hql',
+  timing: 'hqwl',
   voice: 'pa',
   time: 'dhb',
   ornaments: 'frb',

@@ -51,7 +51,7 @@ function Body() {
       <DialogTitle id="meter-title">
         {meterName(pattern.meter)} to {meterName(meter)}
       </DialogTitle>
-      <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
+      <DialogContent sx={{ display: 'grid', gap: 1.5, pt: '6px !important' }}>
         {ways.map(([way, name, says], i) => (
           <Box key={way} sx={{ display: 'grid', gridTemplateColumns: '190px 1fr', gap: 2 }}>
             <Button

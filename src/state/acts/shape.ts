@@ -116,9 +116,9 @@ export const SHAPE_ACTS: readonly Act[] = [
   ...STRENGTHS.map((velocity, i): Act => ({
     ...shapeOnly,
     id: `strike-${i + 1}`,
-    name: `place a hit of strength ${i + 1} (velocity ${velocity})`,
+    name: `place a hit of strength ${i + 1} (velocity ${velocity}), or give it to the selection`,
     keys: [`${i + 1}`],
-    run: () => shape.writeAtCursor(velocity),
+    run: () => shape.strikeChosen(velocity),
   })),
   {
     ...shapeOnly,

@@ -63,6 +63,9 @@ useWorkbench.subscribe((state) => {
   if (edits === 1) void askForRoom(song.id);
 });
 
+/** How long the lock of a page that is loaded anew may outlive it, in ms. */
+const OWN_RELOAD = 1500;
+
 /** Opens a song of this browser on the workbench. */
 export async function openSong(id: string): Promise<void> {
   const { songId, status } = useWorkbench.getState();
@@ -75,9 +78,12 @@ export async function openSong(id: string): Promise<void> {
   if (lock !== held) return;
   await showStored(id, !mine);
   if (!mine) {
+    const since = Date.now();
     void held.later.then(async () => {
       if (lock !== held) return;
       await showStored(id, false);
+      // A page that was just loaded anew waits for itself for a moment: that is no other tab.
+      if (Date.now() - since < OWN_RELOAD) return;
       notify('The other tab let go of this song: it can be changed here now.');
     });
   }

@@ -93,6 +93,28 @@ describe('hits that are chosen', () => {
   });
 });
 
+test('hits are nudged by milliseconds and stay on their steps', () => {
+  write('kick', [0, 8]);
+  chooseRow('kick');
+  shape.nudgeChosen(5);
+  shape.nudgeChosen(-2);
+  const pushes = findStrand(pattern(), 'kick')!.hits.map(({ push }) => push);
+  // 3 ms at 120 beats a minute.
+  for (const push of pushes) expect(push).toBeCloseTo(5.76, 6);
+  expect(steps('kick')).toEqual([0, 8]);
+});
+
+test('a digit gives the selection its strength, and writes at the cursor without one', () => {
+  write('kick', [0, 8]);
+  chooseRow('kick');
+  shape.strikeChosen(40);
+  expect(findStrand(pattern(), 'kick')!.hits.map(({ velocity }) => velocity)).toEqual([40, 40]);
+  shape.clearSelection();
+  shape.setCursor('kick', 4 * STEP);
+  shape.strikeChosen(50);
+  expect(steps('kick')).toEqual([0, 4, 8]);
+});
+
 describe('copied hits', () => {
   const copyKick = () => {
     write('kick', [0, 3]);
@@ -124,6 +146,23 @@ describe('copied hits', () => {
     shape.paste();
     expect(steps('kick')).toEqual([4, 7]);
     expect(openSongNow().patterns).toHaveLength(2);
+  });
+
+  test('of several rows go onto the rows from the cursor’s down, and it is said where they went', () => {
+    write('hihat', [0]);
+    write('snare', [2]);
+    toolbox.runOffered('select everything');
+    shape.copyChosen();
+    shape.clearSelection();
+    const rows = shape.rowsNow(pattern());
+    const [from, below] = [rows.indexOf('hihat'), rows.indexOf('snare')];
+    const onto = rows[from + 1] === 'snare' ? 'snare' : rows[from + 1];
+    shape.setCursor(onto, 0);
+    shape.paste({ onto });
+    const second = rows[rows.indexOf(onto) + below - from];
+    expect(steps(onto)).toContain(0);
+    expect(steps(second)).toContain(2);
+    expect(said()).toMatch(/^Pasted on /);
   });
 
   test('cut hits are gone, and fill the bar when they are told to', () => {

@@ -19,6 +19,7 @@ import {
   clipOf,
   hitCount,
   hitOfStep,
+  ontoRows,
   pastePlace,
   patternOfClip,
   shownRows,
@@ -181,6 +182,15 @@ function hitAtCursor(): Hit | undefined {
   return hitOfStep(strand.hits, at, stepOf(shown, strand));
 }
 
+/** Gives the selected hits a velocity, or writes a hit of it at the cursor where none are selected. */
+export function strikeChosen(velocity: Velocity): void {
+  const shown = pattern();
+  const { selection: ids } = useWorkbench.getState();
+  if (!shown || ids.length === 0) return writeAtCursor(velocity);
+  useWorkbench.setState({ strength: velocity });
+  editOrSay({ type: 'set velocity to', pattern: shown.id, ids, velocity });
+}
+
 /** Places a hit at the cursor and sounds it; without a velocity, a hit that is there goes. */
 export function writeAtCursor(velocity?: Velocity): void {
   const shown = pattern();
@@ -323,7 +333,10 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
     return;
   }
   const { onto, only } = options;
-  const hits = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
+  const wanted = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
+  const { hits, went, beyond } = onto
+    ? ontoRows(wanted, rowsNow(shown), onto)
+    : { hits: wanted, went: new Map<PieceId, PieceId>(), beyond: [] };
   const before = allIds(shown);
   const { at, next } = pastePlace(shown, clip, cursor.at);
   const pasted = editOrSay({
@@ -334,13 +347,20 @@ export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {
     at,
     mode: pasteMode,
     seed: nanoid(6),
-    onto,
   });
   const now = pattern();
   if (!pasted || !now) return;
+  const on = new Set(hits.map(({ piece }) => piece));
+  if (on.size > 1 && (went.size > 0 || !on.has(cursor.piece))) {
+    const lost = beyond.length > 0 ? ` ${namesOf(beyond)} had no row below and stayed out.` : '';
+    notify(`Pasted on ${namesOf([...on])}.${lost}`);
+  }
   select([...allIds(now)].filter((id) => !before.has(id)));
   if (next < shown.length) setCursor(cursor.piece, next);
 }
+
+const namesOf = (pieces: readonly PieceId[]) =>
+  pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(', ');
 
 /** Plays the chosen hits so many milliseconds later, or earlier when negative; they stay on their steps. */
 export function nudgeChosen(by: number): void {

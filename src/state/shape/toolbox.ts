@@ -19,7 +19,7 @@ import { allIds } from '@/core/pattern';
 import { notify } from '../notices/notices';
 import { cancelGesture, commitGesture, editOrSay, preview, songBefore } from '../session/edit';
 import { shownPattern, useWorkbench, type OpenTool, type ToolValue } from '../store';
-import { chosenIds, select } from './shape';
+import { chosenIds, rowsNow, select } from './shape';
 
 /** What a command works on now: the pattern as it is without what a gesture shows. */
 export function benchNow(ids: readonly string[] = chosenIds()): Bench | undefined {
@@ -55,10 +55,20 @@ export function runOffered(name: CommandName | ChoosingName): void {
   if (!bench) return;
   if (isChoosing(name)) {
     const { selection } = useWorkbench.getState();
-    return select(CHOOSING[name].choose({ ...bench, ids: selection }, {} as never));
+    return select(onShownRows(CHOOSING[name].choose({ ...bench, ids: selection }, {} as never)));
   }
   if (needsHits && bench.ids.length === 0) return notify(SELECT_FIRST, 'error');
   editOrSay({ type: name, ...toldBy(values, bench) } as Command);
+}
+
+/** What is hidden is not chosen, so that nothing is changed unseen. */
+function onShownRows(ids: readonly string[]): readonly string[] {
+  const shown = shownPattern(useWorkbench.getState());
+  if (!shown) return ids;
+  const rows = new Set(rowsNow(shown));
+  const hidden = shown.strands.filter(({ piece }) => !rows.has(piece));
+  const unseen = new Set(hidden.flatMap(({ hits }) => hits.map(({ id }) => id)));
+  return unseen.size === 0 ? ids : ids.filter((id) => !unseen.has(id));
 }
 
 /** Opens the panel of a command on the chosen hits and shows at once what it does. */
@@ -135,7 +145,7 @@ function apply(): void {
   const { values, offer } = offered(open.name);
   const told = toldBy(values, bench, open.values);
   if (isChoosing(open.name)) {
-    select(CHOOSING[open.name].choose(bench, told as never));
+    select(onShownRows(CHOOSING[open.name].choose(bench, told as never)));
     return;
   }
   const command = { type: open.name, ...told } as Command;

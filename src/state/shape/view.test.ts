@@ -7,6 +7,7 @@ import type { RowView } from '@/core/model';
 import { openSongNow, useWorkbench, viewOf } from '../store';
 import { openBench } from '../testing';
 import { heardSong } from '../transport/transport';
+import { runOffered } from './toolbox';
 import * as view from './view';
 
 jest.mock('@/storage/songs');
@@ -28,6 +29,18 @@ const rows = () => shownRows(shown(), viewOf(state(), shown()));
 const inStaffOrder = verse.strands.map(({ piece }) => piece);
 
 describe('rows', () => {
+  test('that are hidden are not chosen with everything', () => {
+    view.toggleRowView('hidden');
+    runOffered('select everything');
+    const chosen = new Set(state().selection);
+    const hits = (piece: string) =>
+      shown()
+        .strands.find((strand) => strand.piece === piece)!
+        .hits.map(({ id }) => id);
+    expect(hits('snare').some((id) => chosen.has(id))).toBe(false);
+    expect(hits('kick').every((id) => chosen.has(id))).toBe(true);
+  });
+
   test('are hidden, shown again and put in staff order: the song does not know of it', () => {
     view.toggleRowView('hidden');
     expect(rows()).not.toContain('snare');
