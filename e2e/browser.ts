@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, {
@@ -380,21 +380,20 @@ export async function chooseFile(page: Page, name: string, bytes: Uint8Array): P
 
 /** Drops a file on the middle of the page. */
 export async function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
-  await page.evaluate(
-    (fileName, base64) => {
-      const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
-      const dataTransfer = new DataTransfer();
-      dataTransfer.items.add(new File([data], fileName));
-      const target = document.elementFromPoint(600, 400)!;
-      for (const type of ['dragenter', 'dragover', 'drop']) {
-        target.dispatchEvent(
-          new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer }),
-        );
-      }
-    },
-    name,
-    Buffer.from(bytes).toString('base64'),
-  );
+  const folder = mkdtempSync(join(tmpdir(), 'verse-loom-drop-'));
+  const path = join(folder, name);
+  writeFileSync(path, bytes);
+  await dropPaths(page, [path]);
+}
+
+/** Drops files or folders of this machine on the middle of the page, as the system's own file list does. */
+export async function dropPaths(page: Page, files: string[]): Promise<void> {
+  const client = await page.createCDPSession();
+  const data = { items: [], files, dragOperationsMask: 1 };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    await client.send('Input.dispatchDragEvent', { type, x: 600, y: 400, data });
+  }
+  await client.detach();
 }
 
 /**

@@ -187,3 +187,31 @@ describe('a MIDI file that comes in', () => {
     await pressButton(page, 'cancel');
   });
 });
+
+test('a file without a drum channel takes nothing by itself; its drums and its bass are chosen, and both come in', async () => {
+  const note = (tick: number, key: number, channel: number) => ({
+    tick,
+    note: key,
+    velocity: 90,
+    duration: 40,
+    channel,
+  });
+  const notes = [0, 96, 192, 288].flatMap((tick, i) => [
+    note(tick, [36, 38][i % 2], 3),
+    note(tick, 28 + i, 1),
+  ]);
+  const bytes = fileOf(notes, { ppq: 96, track: ({ channel }) => (channel === 3 ? 0 : 1) });
+  await dropFile(page, 'sketch.mid', bytes);
+  await seesText(page, /is on the drum channel \(10\), and none is named like drums/);
+  expect(await page.$('xpath///button[.="open as a new song"]')).toBeNull();
+  const tick = async (name: string) =>
+    (await page.waitForSelector(`input[aria-label="${name}"]:not([disabled])`))!.click();
+  await tick('take track 1, channel 4');
+  await seesText(page, '4 hits in 1 bar');
+  await tick('track 2, channel 2 as a guide');
+  const open = await page.waitForSelector('xpath///button[.="open as a new song"]');
+  await open!.click();
+  await atStage(page, 'weave');
+  await keys(page, 'Alt+g');
+  await seesText(page, /track 2/i);
+});

@@ -1,3 +1,6 @@
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { zipSync } from 'fflate';
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
@@ -6,10 +9,13 @@ import {
   changing,
   DEMO,
   drag,
+  dropPaths,
   eventually,
   goTo,
   hears,
+  HOME,
   keys,
+  listOfSongs,
   loopOnRibbon,
   named,
   nothingInFront,
@@ -37,19 +43,20 @@ const tab = (name: string) =>
     name,
   );
 
+const beat = (seed: number, channel = 9) =>
+  fileOf(
+    Array.from({ length: 16 }, (_, i) => ({
+      tick: i * 24 + ((seed * i) % 3),
+      note: [36, 42, 38, 42][i % 4],
+      velocity: 40 + ((i * 7 + seed * 5) % 80),
+      duration: 10,
+      channel,
+    })),
+    { ppq: 96 },
+  );
+
 /** Made files: a beat each, some broken, one twice, one without drums. */
 function madeFiles(n: number): { name: string; bytes: Uint8Array }[] {
-  const beat = (seed: number, channel = 9) =>
-    fileOf(
-      Array.from({ length: 16 }, (_, i) => ({
-        tick: i * 24 + ((seed * i) % 3),
-        note: [36, 42, 38, 42][i % 4],
-        velocity: 40 + ((i * 7 + seed * 5) % 80),
-        duration: 10,
-        channel,
-      })),
-      { ppq: 96 },
-    );
   const files = Array.from({ length: n }, (_, i) => ({
     name: `pier/beat ${i + 1}.mid`,
     bytes: beat(i + 1),
@@ -259,6 +266,80 @@ describe('files of one’s own', () => {
     await seesText(page, 'is no zip that can be read');
     await pressButton(page, 'close');
   });
+});
+
+test('a folder that is dropped on the songs is read, with its progress and what came of it', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'verse-loom-folder-'));
+  mkdirSync(join(folder, 'cove/deep'), { recursive: true });
+  writeFileSync(join(folder, 'cove/one.mid'), beat(21));
+  writeFileSync(join(folder, 'cove/deep/two.mid'), beat(22));
+  writeFileSync(join(folder, 'cove/picture.png'), 'no music');
+  await page.goto(HOME, { waitUntil: 'load' });
+  await listOfSongs(page);
+  await dropPaths(page, [join(folder, 'cove')]);
+  await seesText(page, '“cove” is read');
+  await keys(page, 'Escape');
+  await goTo(page, `${DEMO}/gather`);
+  await search('deep two');
+  await seesText(page, /^1 of /m);
+});
+
+test('strands are dropped on the shelf while they are carried', async () => {
+  await search('disco 4');
+  const name = await page.waitForSelector('aria/only Kick[role="button"]');
+  const { x, y } = (await name!.boundingBox())!;
+  await page.mouse.move(x + 10, y + 8);
+  await page.mouse.down();
+  await page.mouse.move(x + 30, y + 60, { steps: 5 });
+  const strip = await page.waitForSelector('[aria-label="onto the shelf"]');
+  const box = (await strip!.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2, { steps: 8 });
+  await seesText(page, /kick of “Disco 4.*onto the shelf/);
+  await changing(page, () => page.mouse.up());
+  await seesText(page, /Disco 4.*, kick” is on the shelf/);
+});
+
+test('bars are cut out by number, and what is dropped on the chorus is the cut', async () => {
+  await search('disco 8');
+  await keys(page, 'Shift+b');
+  await page.keyboard.type('2');
+  await keys(page, 'Enter');
+  await seesText(page, 'all of it');
+  await keys(page, 't');
+  await seesText(page, /Take from “Disco 8.*, bars 2 to \d”/);
+});
+
+test('a pattern that is played asks before it goes, and is played again when it is recovered', async () => {
+  await keys(page, 'Shift+2');
+  const remove = 'aria/put Chorus, breakers among the offcuts[role="button"]';
+  await (await page.waitForSelector(remove))!.click();
+  await seesText(page, /It is played in chorus \(3 places\)/);
+  await changing(page, () => pressButton(page, 'remove it'));
+  await nothingInFront(page);
+  await keys(page, 'Shift+3');
+  await changing(page, () => pressButton(page, 'recover Chorus, breakers'));
+  await keys(page, 'Shift+2');
+  await seesText(page, /Chorus, breakers\n4 bars · used 3×/);
+});
+
+test('a pattern of the song goes into the library, is found there, and out of it and back', async () => {
+  await keys(page, 'Alt+2');
+  await atStage(page, 'shape');
+  await keys(page, 'Alt+l');
+  await page.waitForSelector('[role=dialog] input');
+  await page.keyboard.press('End');
+  await page.keyboard.type(' for later');
+  await keys(page, 'Enter');
+  await seesText(page, /for later” is in the library, in “My grooves”/);
+  await nothingInFront(page);
+  await keys(page, 'Alt+1');
+  await atStage(page, 'gather');
+  await search('for later');
+  await seesText(page, /^1 of /m);
+  await pressButton(page, 'take it out');
+  await seesText(page, /^0 of /m);
+  await pressButton(page, 'put it back');
+  await seesText(page, /^1 of /m);
 });
 
 test('a kit an octave lower is read as a kit, and an unknown note is said what it is', async () => {

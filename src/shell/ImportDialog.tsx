@@ -104,9 +104,9 @@ function Ways({ incoming, report }: { incoming: Incoming; report: ImportReport }
           control={
             <Checkbox
               size="small"
-              checked={asked.cutRepeats === true}
+              checked={asked.repeats === 'cut'}
               disabled={reading}
-              onChange={(_, cutRepeats) => void askOfIncoming({ cutRepeats })}
+              onChange={(_, cut) => void askOfIncoming({ repeats: cut ? 'cut' : 'find' })}
             />
           }
           label={`no markers, but parts that repeat: cut it into ${repeats.parts} parts of ${repeats.kinds === 1 ? 'one kind' : `${repeats.kinds} kinds`}`}

@@ -24,8 +24,11 @@ export interface ImportOptions {
   sources?: readonly string[];
   /** The note map that notes are read through, or the one that fits them best; absent is General MIDI. */
   notes?: NoteMapChoice | 'guess';
-  /** Cuts a source without markers into the parts that repeat in it, where there are some. */
-  cutRepeats?: boolean;
+  /**
+   * Looks for parts that repeat in a source without markers, for the report, and cuts it into them if that is
+   * wanted. Absent does not look.
+   */
+  repeats?: 'find' | 'cut';
 }
 
 /** A song read from a file, or no song and a report whose `error` says why. */
@@ -149,7 +152,7 @@ function takenNotes(tracks: readonly SourceTrack[], sources: readonly DrumSource
   );
 }
 
-interface Reading extends Pick<ImportOptions, 'cutRepeats'> {
+interface Reading extends Pick<ImportOptions, 'repeats'> {
   ppq: number;
   file: string;
   report: ImportReport;
@@ -158,7 +161,7 @@ interface Reading extends Pick<ImportOptions, 'cutRepeats'> {
 function songOf(
   tracks: readonly SourceTrack[],
   found: SourceNotes,
-  { ppq, file, report, cutRepeats }: Reading,
+  { ppq, file, report, repeats: wanted }: Reading,
 ): Song {
   const scale = PPQ / ppq;
   const limit = MAX_QUARTERS * ppq;
@@ -173,9 +176,9 @@ function songOf(
   const lastHit = (notes.ticks[notes.length - 1] ?? 0) * scale;
   const plain = partsOf(tracks, ppq, lastHit, report.repaired);
   const marked = plain.some(({ name }) => name !== undefined);
-  const repeats = marked ? [] : repeatingParts(plain, notes, scale);
+  const repeats = marked || !wanted ? [] : repeatingParts(plain, notes, scale);
   const parts =
-    cutRepeats && repeats.length > 0 ? partsOf(tracks, ppq, lastHit, [], repeats) : plain;
+    wanted === 'cut' && repeats.length > 0 ? partsOf(tracks, ppq, lastHit, [], repeats) : plain;
   if (repeats.length > 0) {
     const { length } = repeats;
     report.repeats = { parts: length, kinds: new Set(repeats.map(({ name }) => name)).size };

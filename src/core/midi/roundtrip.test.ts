@@ -277,25 +277,26 @@ describe('the parts of a file', () => {
     const form = [...Array(8).fill(38), ...Array(8).fill(56), ...Array(8).fill(38)] as number[];
     const notes = form.flatMap((note, n) => (n % 8 === 7 ? fill(n) : beat(n, note)));
     const bytes = fileOf(notes, { ppq: 96 });
-    const plain = imported(bytes);
+    const plain = importMidi(bytes, 'x.mid', { repeats: 'find' });
     expect(plain.report.repeats).toEqual({ parts: 3, kinds: 2 });
-    expect(plain.song.sections).toHaveLength(1);
-    const { song } = importMidi(bytes, 'x.mid', { cutRepeats: true });
+    expect(plain.song!.sections).toHaveLength(1);
+    const { song } = importMidi(bytes, 'x.mid', { repeats: 'cut' });
     expect(song!.sections.map(({ name, bars }) => [name, bars])).toEqual([
       ['A', 8],
       ['B', 8],
     ]);
     expect(song!.places.map(({ section }) => section)).toEqual(['s1', 's2', 's1']);
     expect(timeline(song!).map(({ tick }) => tick)).toEqual(
-      timeline(plain.song).map(({ tick }) => tick),
+      timeline(plain.song!).map(({ tick }) => tick),
     );
   });
 
   test('are not looked for where there are markers, or where all is one beat', () => {
     const notes = Array.from({ length: 40 }, (_, n) => hat(n * bar)).flat();
     const markers = [{ tick: 8 * bar, text: 'x' }];
-    expect(imported(fileOf(notes, { ppq: 96, markers })).report.repeats).toBeUndefined();
-    const same = imported(fileOf(notes.slice(0, 16 * 4), { ppq: 96 }));
-    expect(same.report.repeats).toBeUndefined();
+    const repeats = (bytes: Uint8Array) =>
+      importMidi(bytes, 'x.mid', { repeats: 'find' }).report.repeats;
+    expect(repeats(fileOf(notes, { ppq: 96, markers }))).toBeUndefined();
+    expect(repeats(fileOf(notes.slice(0, 16 * 4), { ppq: 96 }))).toBeUndefined();
   });
 });

@@ -248,7 +248,9 @@ const Row = memo(function Row({ index, top, groove, fit, chosen, stars, mark }: 
       <div className={styles.named}>
         <PrintCanvas print={groove.print} />
         <div>
-          <div className={styles.name}>{groove.name}</div>
+          <div className={styles.name} title={groove.name}>
+            {groove.name}
+          </div>
           <div className={styles.family}>
             {groove.family}
             {mark && <span className={styles.mark}> · {mark}</span>}

@@ -21,6 +21,15 @@ interface FootProps {
   selected?: Selected;
 }
 
+/** What the pointer does; the third is left out where there is little room. */
+const HINTS = [
+  'press to place',
+  'drag to paint',
+  'Ctrl drag draws a line',
+  'Shift drag selects',
+  'right drag erases',
+];
+
 /** What is selected, what the pointer does, and how the sheet is shown. */
 export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
   const every = useWorkbench((state) => state.paintEvery);
@@ -49,7 +58,16 @@ export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
           ? spokenSelection(pattern, selected)
           : empty
             ? 'Press in a row to place a hit: the higher you press, the louder it is. Drag on to paint a run.'
-            : 'press to place · drag to paint · Ctrl drag draws a line · Shift drag selects · right drag erases'}
+            : HINTS.map((hint, i) => (
+                <Box
+                  key={hint}
+                  component="span"
+                  sx={{ display: { xs: i === 2 ? 'none' : 'inline', lg: 'inline' } }}
+                >
+                  {i > 0 && ' · '}
+                  {hint}
+                </Box>
+              ))}
         {hidden > 0 && ` · ${hidden} ${hidden === 1 ? 'row' : 'rows'} hidden`}
       </Box>
       {quiet && (

@@ -14,6 +14,7 @@ import { articulationOf, FAMILIES, DEFAULT_KIT, pieceOf } from '@/core/model';
 import { toVelocity } from '@/core/time';
 import { NumberField } from '@/look/NumberField';
 import { PieceSign } from '@/look/Notehead';
+import { FIGURES } from '@/look/theme';
 import { keyOf } from '@/state/acts';
 import {
   assignPad,
@@ -139,14 +140,16 @@ function Pad(props: {
         height: 58,
         minWidth: 0,
         py: 0.5,
-        px: 0.75,
+        px: { xs: 0.5, lg: 0.75 },
         display: 'grid',
-        gridTemplateColumns: 'auto minmax(0, 1fr)',
+        // Where there is little room, the name stands below the sign and the key.
+        gridTemplateColumns: { xs: 'minmax(0, 1fr)', lg: 'auto minmax(0, 1fr)' },
         columnGap: 0.75,
+        alignContent: 'start',
         textAlign: 'left',
         font: 'inherit',
         fontSize: 12,
-        lineHeight: '15px',
+        lineHeight: { xs: '13px', lg: '15px' },
         color: lit ? 'var(--on-accent)' : 'var(--ink)',
         bgcolor: lit ? 'var(--accent)' : 'var(--paper)',
         border: '1px solid var(--line)',
@@ -157,11 +160,22 @@ function Pad(props: {
         overflow: 'hidden',
       }}
     >
-      <Box sx={{ display: 'grid', justifyItems: 'center' }}>
+      <Box
+        sx={{
+          display: { xs: 'flex', lg: 'grid' },
+          justifyContent: 'space-between',
+          justifyItems: 'center',
+        }}
+      >
         <PieceSign head={way.head} />
         <b className="figures">{keySign(PAD_KEYS[index])}</b>
       </Box>
-      <Box sx={{ overflow: 'hidden' }}>
+      <Box
+        sx={{
+          overflow: 'hidden',
+          fontFamily: { xs: FIGURES, lg: 'inherit' },
+        }}
+      >
         <Box>{name}</Box>
         {articulations.length > 1 && <Box sx={{ opacity: 0.8 }}>{way.name}</Box>}
       </Box>

@@ -108,7 +108,10 @@ export async function receiveFile(file: File): Promise<void> {
 }
 
 /** How a file is read before anything was chosen: its notes through the map that fits them best. */
-const NOTHING_ASKED: Pick<Incoming, 'asked' | 'guides'> = { asked: { notes: 'guess' }, guides: [] };
+const NOTHING_ASKED: Pick<Incoming, 'asked' | 'guides'> = {
+  asked: { notes: 'guess', repeats: 'find' },
+  guides: [],
+};
 
 /** Reads the waiting file again in another way: other tracks, another note map, cut otherwise. */
 export async function askOfIncoming(change: Incoming['asked']): Promise<void> {
