@@ -9,7 +9,7 @@ import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { FAMILIES, DEFAULT_KIT } from '@/core/model';
 import { PieceSign } from '@/look/Notehead';
-import { addStrand } from '@/state/shape/shape';
+import { addStrand } from '@/state/shape/frame';
 
 /** Adds a row for a kit piece that is not there yet. */
 export function AddStrand({ pattern }: { pattern: Pattern }) {

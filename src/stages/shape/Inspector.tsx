@@ -14,6 +14,8 @@ import { articulationOf, pieceOf } from '@/core/model';
 import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
 import { commitGesture, edit, preview } from '@/state/session/edit';
+import * as clips from '@/state/shape/clips';
+import * as frame from '@/state/shape/frame';
 import * as shape from '@/state/shape/shape';
 import { runOffered } from '@/state/shape/toolbox';
 import { useWorkbench } from '@/state/store';
@@ -126,9 +128,9 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
         />
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75 }}>
-        <Act id="copy" name="copy" run={shape.copyChosen} />
-        <Act id="paste" name="paste" run={() => shape.paste()} />
-        <Act id="duplicate" name="duplicate" run={shape.duplicateChosen} />
+        <Act id="copy" name="copy" run={clips.copyChosen} />
+        <Act id="paste" name="paste" run={() => clips.paste()} />
+        <Act id="duplicate" name="duplicate" run={clips.duplicateChosen} />
         <Act id="delete" name="remove" run={shape.removeChosen} />
       </Box>
     </>
@@ -178,8 +180,8 @@ function OfComing({ pattern }: { pattern: Pattern }) {
           run={() => runOffered('select the row')}
           disabled={strand.hits.length === 0}
         />
-        <Act id="paste" name="paste at the cursor" run={() => shape.paste()} disabled={!clip} />
-        <Act id="remove-strand" name="take the row out" run={() => shape.removeStrand()} />
+        <Act id="paste" name="paste at the cursor" run={() => clips.paste()} disabled={!clip} />
+        <Act id="remove-strand" name="take the row out" run={() => frame.removeStrand()} />
       </Box>
       <Typography variant="body2" sx={{ color: 'text.secondary' }}>
         Arrows walk, 1 to 9 strike, Enter places or removes. Select hits, and what can be done with

@@ -10,7 +10,7 @@ import { barsOf, countedIn, lostInMeter } from '@/core/pattern';
 import { barTicks, meterName, saidBars } from '@/core/time';
 import { WhileOpen } from '@/look/WhileOpen';
 import { closeDialog } from '@/state/dialogs/dialogs';
-import { setMeterBy } from '@/state/shape/shape';
+import { setMeterBy } from '@/state/shape/frame';
 import { shownPattern, useWorkbench } from '@/state/store';
 
 /** Before a pattern is counted in another meter: what becomes of the beats that do not fit. */

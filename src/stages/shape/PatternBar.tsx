@@ -23,14 +23,8 @@ import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
 import { askToPut } from '@/state/gather/ownLibrary';
 import { removeShown } from '@/state/gather/shelf';
-import {
-  addPattern,
-  duplicatePattern,
-  setBars,
-  setMeter,
-  setStep,
-  showPattern,
-} from '@/state/shape/shape';
+import { setBars, setMeter, setStep } from '@/state/shape/frame';
+import { addPattern, duplicatePattern, showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { growPattern } from '@/state/shape/turns';
 import { MenuButton } from './Menus';

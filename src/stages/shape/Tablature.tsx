@@ -14,7 +14,8 @@ import { readTab, writeTab } from '@/core';
 import { barsOf, hitCount } from '@/core/pattern';
 import { keepFromPasting } from '@/state/acts';
 import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
-import { addPatternOf, copiedHits } from '@/state/shape/shape';
+import { copiedHits } from '@/state/shape/clips';
+import { addPatternOf } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { notify } from '@/state/notices/notices';
 

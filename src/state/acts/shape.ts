@@ -10,6 +10,8 @@ import * as pads from '../shape/pads';
 import * as routes from '../routes';
 import { askToPut } from '../gather/ownLibrary';
 import { removeShown } from '../gather/shelf';
+import * as clips from '../shape/clips';
+import * as frame from '../shape/frame';
 import * as shape from '../shape/shape';
 import { useWorkbench } from '../store';
 import * as toolbox from '../shape/toolbox';
@@ -30,7 +32,7 @@ let pasting: ReturnType<typeof setTimeout> | undefined;
  * tablature: the page hears of that right after the key.
  */
 function pasteUnlessText(): void {
-  pasting = setTimeout(() => shape.paste());
+  pasting = setTimeout(() => clips.paste());
 }
 
 /** Called when text was pasted that belongs elsewhere. */
@@ -256,7 +258,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     name: 'copy hits',
     keys: ['mod+c'],
     passes: true,
-    run: shape.copyChosen,
+    run: clips.copyChosen,
   },
   {
     ...shapeOnly,
@@ -264,7 +266,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     name: 'cut hits',
     keys: ['mod+x'],
     passes: true,
-    run: shape.cutChosen,
+    run: clips.cutChosen,
   },
   {
     ...shapeOnly,
@@ -279,21 +281,21 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'paste-onto',
     name: 'paste onto the row of the cursor',
     keys: ['mod+shift+v'],
-    run: () => shape.paste({ onto: useWorkbench.getState().cursor.piece }),
+    run: () => clips.paste({ onto: useWorkbench.getState().cursor.piece }),
   },
   {
     ...shapeOnly,
     id: 'paste-only',
     name: 'paste only what is for the rows of the selection, or of the cursor',
     keys: ['mod+alt+v'],
-    run: () => shape.paste({ only: shape.chosenRows() }),
+    run: () => clips.paste({ only: shape.chosenRows() }),
   },
   {
     ...shapeOnly,
     id: 'paste-mode',
     name: 'pasting adds, or replaces what is there',
     keys: ['shift+v'],
-    run: shape.togglePasteMode,
+    run: clips.togglePasteMode,
   },
   {
     ...shapeOnly,
@@ -429,7 +431,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'duplicate',
     name: 'duplicate hits after themselves',
     keys: ['mod+d'],
-    run: shape.duplicateChosen,
+    run: clips.duplicateChosen,
   },
   {
     ...shapeOnly,
@@ -443,28 +445,28 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'coarser',
     name: 'coarser steps',
     keys: ['comma'],
-    run: () => shape.nextStepRate(-1),
+    run: () => frame.nextStepRate(-1),
   },
   {
     ...shapeOnly,
     id: 'finer',
     name: 'finer steps',
     keys: ['period'],
-    run: () => shape.nextStepRate(1),
+    run: () => frame.nextStepRate(1),
   },
   {
     ...shapeOnly,
     id: 'longer',
     name: 'one bar longer',
     keys: ['shift+period'],
-    run: () => shape.addBars(1),
+    run: () => frame.addBars(1),
   },
   {
     ...shapeOnly,
     id: 'shorter',
     name: 'one bar shorter',
     keys: ['shift+comma'],
-    run: () => shape.addBars(-1),
+    run: () => frame.addBars(-1),
   },
   {
     ...shapeOnly,
@@ -472,7 +474,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     name: 'take this row out of the pattern',
     keys: ['shift+delete'],
     menu: inMenu('row', 'x', 'take out of the pattern'),
-    run: () => shape.removeStrand(),
+    run: () => frame.removeStrand(),
   },
   {
     ...shapeOnly,

@@ -3,6 +3,8 @@ import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
 import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
 import { fileName } from './files';
+import * as clips from '../shape/clips';
+import * as frame from '../shape/frame';
 import * as shape from '../shape/shape';
 import { runOffered } from '../shape/toolbox';
 import { initial, openSongNow, useWorkbench } from '../store';
@@ -73,9 +75,9 @@ describe('writing with the cursor', () => {
     edit(kick(0));
     edit({ type: 'set push', pattern: 'p', ids: ['k0'], push: 12.5 });
     shape.select(['k0']);
-    shape.copyChosen();
+    clips.copyChosen();
     shape.setCursor('kick', 960);
-    shape.paste();
+    clips.paste();
     expect(hits('kick').map(({ at, push }) => [at, push])).toEqual([
       [0, 12.5],
       [960, 12.5],
@@ -88,15 +90,15 @@ describe('writing with the cursor', () => {
     edit({ type: 'set length', pattern: 'p', length: 3 * 3840 });
     edit([kick(960), kick(1680)]);
     runOffered('select everything');
-    shape.copyChosen();
+    clips.copyChosen();
     shape.setCursor('kick', 3840);
-    shape.paste();
-    shape.paste();
+    clips.paste();
+    clips.paste();
     const inBar = [960, 1680];
     expect(hits('kick').map(({ at }) => at)).toEqual(
       [0, 1, 2].flatMap((bar) => inBar.map((at) => bar * 3840 + at)),
     );
-    const copied = shape.copiedHits()!;
+    const copied = clips.copiedHits()!;
     expect(copied.strands[0].hits.map(({ at }) => at)).toEqual(inBar);
   });
 
@@ -114,7 +116,7 @@ describe('writing with the cursor', () => {
   test('duplicates a beat onto the next beat, a bar onto the next bar', () => {
     edit([kick(0), kick(240)]);
     runOffered('select everything');
-    shape.duplicateChosen();
+    clips.duplicateChosen();
     expect(hits('kick').map((hit) => hit.at)).toEqual([0, 240, 480, 720]);
   });
 
@@ -132,13 +134,13 @@ describe('what is heard', () => {
   test('in Shape is the pattern, looped whole unless some of its bars are chosen', () => {
     expect(heardSong(useWorkbench.getState())?.patterns).toHaveLength(1);
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 0, to: 3840 });
-    shape.setBars(4);
+    frame.setBars(4);
     useWorkbench.setState({ patternLoop: { from: 3840, to: 99_999 } });
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 15_360 });
   });
 
   test('L loops the bar of the cursor, or the bars of the selection', () => {
-    shape.setBars(4);
+    frame.setBars(4);
     shape.setCursor('kick', 3840 + 480);
     shape.loopChosen();
     expect(heardLoop(useWorkbench.getState())).toEqual({ from: 3840, to: 7680 });

@@ -3,6 +3,8 @@ import { emptySong } from '@/core/model';
 import { barTicks } from '@/core/time';
 import { undo } from '../session/edit';
 import { removeShown } from '../gather/shelf';
+import * as clips from './clips';
+import * as frame from './frame';
 import * as shape from './shape';
 import { openSongNow, useWorkbench } from '../store';
 import * as toolbox from './toolbox';
@@ -58,7 +60,7 @@ describe('typing', () => {
 
 describe('hits that are chosen', () => {
   test('are those of the row, of the bar, or all', () => {
-    shape.addBars(1);
+    frame.addBars(1);
     write('kick', [0, 8, 16]);
     write('snare', [4, 20]);
     chooseRow('kick');
@@ -119,7 +121,7 @@ describe('copied hits', () => {
   const copyKick = () => {
     write('kick', [0, 3]);
     chooseRow('kick');
-    shape.copyChosen();
+    clips.copyChosen();
     shape.clearSelection();
   };
 
@@ -127,23 +129,23 @@ describe('copied hits', () => {
     copyKick();
     write('kick', [9]);
     shape.setCursor('kick', 8 * STEP);
-    shape.paste();
+    clips.paste();
     expect(steps('kick')).toEqual([0, 3, 8, 9, 11]);
     undo();
-    shape.togglePasteMode();
+    clips.togglePasteMode();
     shape.setCursor('kick', 8 * STEP);
-    shape.paste();
+    clips.paste();
     expect(steps('kick')).toEqual([0, 3, 8, 11]);
   });
 
   test('go onto another row, and into another pattern', () => {
     copyKick();
     shape.setCursor('snare', 0);
-    shape.paste({ onto: 'snare' });
+    clips.paste({ onto: 'snare' });
     expect(steps('snare')).toEqual([0, 3]);
     shape.addPattern();
     shape.setCursor('kick', 4 * STEP);
-    shape.paste();
+    clips.paste();
     expect(steps('kick')).toEqual([4, 7]);
     expect(openSongNow().patterns).toHaveLength(2);
   });
@@ -152,13 +154,13 @@ describe('copied hits', () => {
     write('hihat', [0]);
     write('snare', [2]);
     toolbox.runOffered('select everything');
-    shape.copyChosen();
+    clips.copyChosen();
     shape.clearSelection();
     const rows = shape.rowsNow(pattern());
     const [from, below] = [rows.indexOf('hihat'), rows.indexOf('snare')];
     const onto = rows[from + 1] === 'snare' ? 'snare' : rows[from + 1];
     shape.setCursor(onto, 0);
-    shape.paste({ onto });
+    clips.paste({ onto });
     const second = rows[rows.indexOf(onto) + below - from];
     expect(steps(onto)).toContain(0);
     expect(steps(second)).toContain(2);
@@ -171,10 +173,10 @@ describe('copied hits', () => {
     toolbox.runOffered('fill the bar');
     expect(steps('hihat')).toEqual([0, 2, 4, 6, 8, 10, 12, 14]);
     chooseRow('hihat');
-    shape.cutChosen();
+    clips.cutChosen();
     expect(steps('hihat')).toEqual([]);
     shape.setCursor('hihat', 0);
-    shape.paste();
+    clips.paste();
     expect(steps('hihat')).toHaveLength(8);
   });
 });
@@ -182,39 +184,39 @@ describe('copied hits', () => {
 describe('the frame of the pattern', () => {
   test('has whole bars of any meter, and its hits stay', () => {
     write('kick', [0, 8]);
-    shape.setBars(3);
+    frame.setBars(3);
     const seven = { beats: 7, unit: 8 };
     const before = openSongNow();
-    shape.setMeter(seven);
+    frame.setMeter(seven);
     expect([openSongNow(), useWorkbench.getState().dialog]).toEqual([before, 'meter']);
-    shape.setMeterBy('cut', seven);
+    frame.setMeterBy('cut', seven);
     expect(pattern().length).toBe(3 * barTicks(seven));
     expect(steps('kick')).toEqual([0, 8]);
     undo();
-    shape.setMeterBy('count', seven);
+    frame.setMeterBy('count', seven);
     expect(pattern().length).toBe(4 * barTicks(seven));
     const counted = openSongNow();
-    shape.setMeter({ beats: 0, unit: 4 });
+    frame.setMeter({ beats: 0, unit: 4 });
     expect(openSongNow()).toBe(counted);
   });
 
   test('is drawn finer and coarser without moving a hit', () => {
     write('kick', [3]);
     const at = strand('kick').hits[0].at;
-    shape.nextStepRate(1);
+    frame.nextStepRate(1);
     const finer = pattern().step;
-    shape.nextStepRate(-1);
-    shape.nextStepRate(-1);
+    frame.nextStepRate(-1);
+    frame.nextStepRate(-1);
     expect(finer).toBeLessThan(STEP);
     expect(pattern().step).toBeGreaterThan(STEP);
     expect(strand('kick').hits[0].at).toBe(at);
   });
 
   test('gains and loses rows; the cursor stays on one that is there', () => {
-    shape.addStrand('cowbell');
+    frame.addStrand('cowbell');
     expect(useWorkbench.getState().cursor.piece).toBe('cowbell');
     write('cowbell', [0]);
-    shape.removeStrand();
+    frame.removeStrand();
     expect(findStrand(pattern(), 'cowbell')).toBeUndefined();
     expect(findStrand(pattern(), useWorkbench.getState().cursor.piece)).toBeDefined();
     undo();

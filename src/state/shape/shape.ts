@@ -2,7 +2,6 @@ import { nanoid } from 'nanoid';
 import type { Hit, Pattern } from '@/core';
 import {
   articulationOf,
-  byStaffOrder,
   duplicateOf,
   emptyPattern,
   findStrand,
@@ -10,23 +9,9 @@ import {
   pieceOf,
   type PieceId,
 } from '@/core/model';
-import { SELECT_FIRST, type MeterChangeWay } from '@/core/commands';
-import {
-  allIds,
-  barsOf,
-  boundShift,
-  chosenHits,
-  clipOf,
-  hitCount,
-  hitOfStep,
-  ontoRows,
-  pastePlace,
-  patternOfClip,
-  shownRows,
-  stepOf,
-} from '@/core/pattern';
-import { barTicks, isMeter, STEP_RATES, type Meter, type Ticks, type Velocity } from '@/core/time';
-import { openDialog } from '../dialogs/dialogs';
+import { SELECT_FIRST } from '@/core/commands';
+import { allIds, boundShift, chosenHits, hitOfStep, shownRows, stepOf } from '@/core/pattern';
+import type { Ticks, Velocity } from '@/core/time';
 import { notify } from '../notices/notices';
 import { commitGesture, edit, editOrSay } from '../session/edit';
 import { showRows } from '../session/session';
@@ -38,7 +23,8 @@ export function rowsNow(shown: Pattern): PieceId[] {
   return shownRows(shown, viewOf(useWorkbench.getState(), shown));
 }
 
-function pattern(): Pattern | undefined {
+/** The pattern that is worked on. */
+export function shownNow(): Pattern | undefined {
   return shownPattern(useWorkbench.getState());
 }
 
@@ -66,14 +52,14 @@ export function showPattern(id: string): void {
 /** Shows the next pattern of the shelf (or, with -1, the one before). */
 export function nextPattern(by: 1 | -1): void {
   const { patterns } = openSongNow();
-  const index = patterns.findIndex((p) => p.id === pattern()?.id);
+  const index = patterns.findIndex((p) => p.id === shownNow()?.id);
   const next = patterns[(index + by + patterns.length) % patterns.length];
   if (next) showPattern(next.id);
 }
 
 export function addPattern(): void {
   const song = openSongNow();
-  const shown = pattern();
+  const shown = shownNow();
   const value = emptyPattern({
     id: nanoid(8),
     name: `Beat ${song.patterns.length + 1}`,
@@ -86,7 +72,7 @@ export function addPattern(): void {
 }
 
 export function duplicatePattern(): void {
-  const shown = pattern();
+  const shown = shownNow();
   if (!shown) return;
   const value = duplicateOf(shown, openSongNow(), nanoid(8));
   if (!edit({ type: 'add pattern', value }, 'duplicate pattern')) return;
@@ -139,7 +125,7 @@ export function clearSelection(): void {
 
 /** The hits of some strands whose steps lie in a stretch of time. */
 export function hitsWithin(pieces: readonly PieceId[], from: Ticks, to: Ticks): string[] {
-  return (pattern()?.strands ?? [])
+  return (shownNow()?.strands ?? [])
     .filter(({ piece }) => pieces.includes(piece))
     .flatMap(({ hits }) => hits.filter((hit) => hit.at >= from && hit.at < to).map((h) => h.id));
 }
@@ -149,7 +135,7 @@ export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
   const { cursor, anchor } = useWorkbench.getState();
   const from = anchor ?? cursor;
   useWorkbench.setState({ cursor: { piece, at }, anchor: extend ? from : undefined });
-  const shown = pattern();
+  const shown = shownNow();
   if (!extend || !shown) return;
   const rows = rowsNow(shown);
   const [top, bottom] = [rows.indexOf(from.piece), rows.indexOf(piece)].sort((a, b) => a - b);
@@ -159,7 +145,7 @@ export function setCursor(piece: PieceId, at: Ticks, extend = false): void {
 
 /** Moves the cursor by steps and rows, as the arrow keys do. */
 export function moveCursor(steps: number, rows: number, extend = false): void {
-  const shown = pattern();
+  const shown = shownNow();
   const pieces = shown ? rowsNow(shown) : [];
   if (!shown || pieces.length === 0) return;
   const { cursor } = useWorkbench.getState();
@@ -175,7 +161,7 @@ export function moveCursor(steps: number, rows: number, extend = false): void {
 /** The hit whose step is where the cursor is. */
 function hitAtCursor(): Hit | undefined {
   const { cursor } = useWorkbench.getState();
-  const shown = pattern();
+  const shown = shownNow();
   const strand = shown && findStrand(shown, cursor.piece);
   if (!strand) return undefined;
   const at = strand.loopTicks ? cursor.at % strand.loopTicks : cursor.at;
@@ -184,7 +170,7 @@ function hitAtCursor(): Hit | undefined {
 
 /** Gives the selected hits a velocity, or writes a hit of it at the cursor where none are selected. */
 export function strikeChosen(velocity: Velocity): void {
-  const shown = pattern();
+  const shown = shownNow();
   const { selection: ids } = useWorkbench.getState();
   if (!shown || ids.length === 0) return writeAtCursor(velocity);
   useWorkbench.setState({ strength: velocity });
@@ -193,7 +179,7 @@ export function strikeChosen(velocity: Velocity): void {
 
 /** Places a hit at the cursor and sounds it; without a velocity, a hit that is there goes. */
 export function writeAtCursor(velocity?: Velocity): void {
-  const shown = pattern();
+  const shown = shownNow();
   if (!shown) return;
   const { cursor, strength } = useWorkbench.getState();
   if (!shown.strands.some((strand) => strand.piece === cursor.piece)) return;
@@ -220,7 +206,7 @@ export function writeAtCursor(velocity?: Velocity): void {
 
 /** The rows of the selection, or the row of the cursor. */
 export function chosenRows(): PieceId[] {
-  const shown = pattern();
+  const shown = shownNow();
   const { selection, cursor } = useWorkbench.getState();
   const rows = shown ? chosenHits(shown, new Set(selection)).map(({ piece }) => piece) : [];
   return rows.length > 0 ? [...new Set(rows)] : [cursor.piece];
@@ -235,21 +221,21 @@ export function chosenIds(): readonly string[] {
 }
 
 /** What a command works on, or a word that there is nothing. */
-function chosenOrSay(): readonly string[] {
+export function chosenOrSay(): readonly string[] {
   const ids = chosenIds();
   if (ids.length === 0) notify(SELECT_FIRST);
   return ids;
 }
 
 export function removeChosen(): void {
-  const shown = pattern();
+  const shown = shownNow();
   const ids = chosenOrSay();
   if (shown && ids.length > 0) edit({ type: 'remove hits', pattern: shown.id, ids });
   clearSelection();
 }
 
 export function addVelocity(by: number): void {
-  const shown = pattern();
+  const shown = shownNow();
   const ids = chosenOrSay();
   if (shown && ids.length > 0) editOrSay({ type: 'add velocity', pattern: shown.id, ids, by });
 }
@@ -257,7 +243,7 @@ export function addVelocity(by: number): void {
 /** Loops the bars of the selection, or the bar of the cursor. */
 export function loopChosen(): void {
   const { cursor, selection } = useWorkbench.getState();
-  const shown = pattern();
+  const shown = shownNow();
   if (!shown) return;
   const ats = chosenHits(shown, new Set(selection)).map(({ hit }) => hit.at);
   loopBarsOf(ats.length > 0 ? ats : [cursor.at]);
@@ -265,7 +251,7 @@ export function loopChosen(): void {
 
 /** Moves the selection by steps and rows; pushes stay. */
 export function moveChosen(steps: number, rows: number): void {
-  const shown = pattern();
+  const shown = shownNow();
   const ids = chosenOrSay();
   if (!shown || ids.length === 0) return;
   const order = rowsNow(shown);
@@ -281,7 +267,7 @@ export function moveChosen(steps: number, rows: number): void {
 
 /** Strikes the chosen hits the next way; with nothing chosen, the coming hits of the row. */
 export function nextArticulation(): void {
-  const shown = pattern();
+  const shown = shownNow();
   const ids = chosenIds();
   if (!shown) return;
   if (ids.length > 0) {
@@ -302,80 +288,13 @@ export function placeWith(piece: PieceId, articulation: string): void {
   }));
 }
 
-export function copyChosen(): void {
-  const shown = pattern();
-  const clip = shown && clipOf(shown, new Set(chosenOrSay()));
-  if (clip) useWorkbench.setState({ clip });
-}
-
-/** What was copied last, as a pattern of its own: it lies in its bars as it lay in the pattern. */
-export function copiedHits(): Pattern | undefined {
-  const { clip } = useWorkbench.getState();
-  const shown = pattern();
-  return clip && shown && patternOfClip(clip, shown);
-}
-
-export function cutChosen(): void {
-  if (chosenOrSay().length === 0) return;
-  copyChosen();
-  removeChosen();
-}
-
-/**
- * Pastes from the cursor's step on, and selects what was pasted. A clip of one strand goes onto the
- * strand of the cursor with `onto`; with `only`, what is on other strands is left out.
- */
-export function paste(options: { onto?: PieceId; only?: readonly PieceId[] } = {}): void {
-  const shown = pattern();
-  const { clip, cursor, pasteMode } = useWorkbench.getState();
-  if (!shown || !clip) {
-    if (shown) notify('There is nothing to paste yet: select hits and copy them first.');
-    return;
-  }
-  const { onto, only } = options;
-  const wanted = only ? clip.hits.filter(({ piece }) => only.includes(piece)) : clip.hits;
-  const { hits, went, beyond } = onto
-    ? ontoRows(wanted, rowsNow(shown), onto)
-    : { hits: wanted, went: new Map<PieceId, PieceId>(), beyond: [] };
-  const before = allIds(shown);
-  const { at, next } = pastePlace(shown, clip, cursor.at);
-  const pasted = editOrSay({
-    type: 'paste',
-    pattern: shown.id,
-    hits,
-    length: clip.length,
-    at,
-    mode: pasteMode,
-    seed: nanoid(6),
-  });
-  const now = pattern();
-  if (!pasted || !now) return;
-  const on = new Set(hits.map(({ piece }) => piece));
-  if (on.size > 1 && (went.size > 0 || !on.has(cursor.piece))) {
-    const lost = beyond.length > 0 ? ` ${namesOf(beyond)} had no row below and stayed out.` : '';
-    notify(`Pasted on ${namesOf([...on])}.${lost}`);
-  }
-  select([...allIds(now)].filter((id) => !before.has(id)));
-  if (next < shown.length) setCursor(cursor.piece, next);
-}
-
-const namesOf = (pieces: readonly PieceId[]) =>
-  pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(', ');
-
 /** Plays the chosen hits so many milliseconds later, or earlier when negative; they stay on their steps. */
 export function nudgeChosen(by: number): void {
-  const shown = pattern();
+  const shown = shownNow();
   const ids = chosenIds();
   if (!shown) return;
   if (ids.length === 0) return notify(SELECT_FIRST, 'error');
   editOrSay({ type: 'push or lay back', pattern: shown.id, ids, by });
-}
-
-/** Whether pasting takes out what lies in its time, or only gives way step by step. */
-export function togglePasteMode(): void {
-  useWorkbench.setState(({ pasteMode }) => ({
-    pasteMode: pasteMode === 'add' ? 'replace' : 'add',
-  }));
 }
 
 /** Paints on every n-th step from here on. */
@@ -386,73 +305,3 @@ export function changePaintEvery(by: 1 | -1): void {
 }
 
 export const MOST_EVERY = 16;
-
-/** Copies the selection to right after itself, and selects the copy. */
-export function duplicateChosen(): void {
-  const shown = pattern();
-  if (!shown) return;
-  const before = allIds(shown);
-  const command = { type: 'duplicate hits' as const, pattern: shown.id, ids: chosenIds() };
-  if (!editOrSay({ ...command, seed: nanoid(6) }, 'duplicate')) return;
-  const now = pattern();
-  if (now) select([...allIds(now)].filter((id) => !before.has(id)));
-}
-
-export function setBars(bars: number): void {
-  const shown = pattern();
-  if (!shown) return;
-  editOrSay({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
-}
-
-export function addBars(by: number): void {
-  const shown = pattern();
-  if (shown) setBars(Math.max(1, Math.floor(barsOf(shown)) + by));
-}
-
-/** Counts the pattern in another meter; where it has strokes, what becomes of its bars is asked first. */
-export function setMeter(meter: Meter): void {
-  const shown = pattern();
-  if (!shown) return;
-  const other = barTicks(meter) !== barTicks(shown.meter);
-  if (!isMeter(meter) || !other || hitCount(shown) === 0) return setMeterBy('count', meter);
-  useWorkbench.setState({ meterAsked: meter });
-  openDialog('meter');
-}
-
-export function setMeterBy(fit: MeterChangeWay, meter: Meter): void {
-  const shown = pattern();
-  if (shown) editOrSay({ type: 'set meter', pattern: shown.id, meter, fit });
-}
-
-export function setStep(step: Ticks): void {
-  const shown = pattern();
-  if (shown) edit({ type: 'set step', pattern: shown.id, step });
-}
-
-/** Takes the next finer (1) or coarser (-1) step rate. */
-export function nextStepRate(by: 1 | -1): void {
-  const shown = pattern();
-  if (!shown) return;
-  const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
-  const next = STEP_RATES[index + by];
-  if (next) setStep(next.ticks);
-  else notify(`There are no ${by > 0 ? 'finer' : 'coarser'} steps than these.`);
-}
-
-export function addStrand(piece: PieceId): void {
-  const shown = pattern();
-  if (shown && edit({ type: 'add strand', pattern: shown.id, piece })) {
-    setCursor(piece, useWorkbench.getState().cursor.at);
-  }
-}
-
-export function removeStrand(piece = useWorkbench.getState().cursor.piece): void {
-  const shown = pattern();
-  if (!shown) return;
-  if (editOrSay({ type: 'remove strand', pattern: shown.id, piece })) {
-    const left = pattern()?.strands.map((strand) => strand.piece) ?? [];
-    const next =
-      left.find((other) => byStaffOrder(other, piece, openSongNow().kit) > 0) ?? left.at(-1);
-    if (next) setCursor(next, useWorkbench.getState().cursor.at);
-  }
-}

@@ -1,0 +1,68 @@
+import type { MeterChangeWay } from '@/core/commands';
+import { byStaffOrder, type PieceId } from '@/core/model';
+import { barsOf, hitCount } from '@/core/pattern';
+import { barTicks, isMeter, STEP_RATES, type Meter, type Ticks } from '@/core/time';
+import { openDialog } from '../dialogs/dialogs';
+import { notify } from '../notices/notices';
+import { edit, editOrSay } from '../session/edit';
+import { openSongNow, useWorkbench } from '../store';
+import { setCursor, shownNow } from './shape';
+
+export function setBars(bars: number): void {
+  const shown = shownNow();
+  if (!shown) return;
+  editOrSay({ type: 'set length', pattern: shown.id, length: bars * barTicks(shown.meter) });
+}
+
+export function addBars(by: number): void {
+  const shown = shownNow();
+  if (shown) setBars(Math.max(1, Math.floor(barsOf(shown)) + by));
+}
+
+/** Counts the pattern in another meter; where it has strokes, what becomes of its bars is asked first. */
+export function setMeter(meter: Meter): void {
+  const shown = shownNow();
+  if (!shown) return;
+  const other = barTicks(meter) !== barTicks(shown.meter);
+  if (!isMeter(meter) || !other || hitCount(shown) === 0) return setMeterBy('count', meter);
+  useWorkbench.setState({ meterAsked: meter });
+  openDialog('meter');
+}
+
+export function setMeterBy(fit: MeterChangeWay, meter: Meter): void {
+  const shown = shownNow();
+  if (shown) editOrSay({ type: 'set meter', pattern: shown.id, meter, fit });
+}
+
+export function setStep(step: Ticks): void {
+  const shown = shownNow();
+  if (shown) edit({ type: 'set step', pattern: shown.id, step });
+}
+
+/** Takes the next finer (1) or coarser (-1) step rate. */
+export function nextStepRate(by: 1 | -1): void {
+  const shown = shownNow();
+  if (!shown) return;
+  const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
+  const next = STEP_RATES[index + by];
+  if (next) setStep(next.ticks);
+  else notify(`There are no ${by > 0 ? 'finer' : 'coarser'} steps than these.`);
+}
+
+export function addStrand(piece: PieceId): void {
+  const shown = shownNow();
+  if (shown && edit({ type: 'add strand', pattern: shown.id, piece })) {
+    setCursor(piece, useWorkbench.getState().cursor.at);
+  }
+}
+
+export function removeStrand(piece = useWorkbench.getState().cursor.piece): void {
+  const shown = shownNow();
+  if (!shown) return;
+  if (editOrSay({ type: 'remove strand', pattern: shown.id, piece })) {
+    const left = shownNow()?.strands.map((strand) => strand.piece) ?? [];
+    const next =
+      left.find((other) => byStaffOrder(other, piece, openSongNow().kit) > 0) ?? left.at(-1);
+    if (next) setCursor(next, useWorkbench.getState().cursor.at);
+  }
+}
