@@ -131,8 +131,8 @@ describe('a MIDI file that comes in', () => {
       track: (n) => (n.channel === 9 ? 1 : 0),
     });
     await chooseFile(page, 'both.mid', both);
-    await seesText(page, 'Several parts of this file carry notes');
-    const boxes = await page.$$eval('[role=dialog] input[type=checkbox]', (inputs) =>
+    await seesText(page, 'What its drums are');
+    const boxes = await page.$$eval('[aria-label^="take track"]', (inputs) =>
       inputs.map((input) => [
         input.getAttribute('aria-label'),
         (input as HTMLInputElement).checked,

@@ -80,7 +80,7 @@ export async function main(): Promise<void> {
   await page.goto(HOME);
   await page.waitForSelector('li canvas');
   await chooseFile(page, 'low tide sketch.mid', sketch());
-  await seesText(page, 'Several parts of this file carry notes');
+  await seesText(page, 'What its drums are');
   await shot('import');
   await pressButton(page, 'cancel');
   await browser.close();
