@@ -4,6 +4,7 @@ import { barsOf, hitCount } from '@/core/pattern';
 import { barTicks, isMeter, STEP_RATES, type Meter, type Ticks } from '@/core/time';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
+import { platform } from '../platform';
 import { edit, editOrSay } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { setCursor, shownNow } from './shape';
@@ -26,7 +27,8 @@ export function setMeter(meter: Meter): void {
   const other = barTicks(meter) !== barTicks(shown.meter);
   if (!isMeter(meter) || !other || hitCount(shown) === 0) return setMeterBy('count', meter);
   useWorkbench.setState({ meterAsked: meter });
-  openDialog('meter');
+  // The field has given the focus back by then: the dialog gives it back to the work.
+  platform.afterFrame(() => openDialog('meter'));
 }
 
 export function setMeterBy(fit: MeterChangeWay, meter: Meter): void {

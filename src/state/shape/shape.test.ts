@@ -182,12 +182,13 @@ describe('copied hits', () => {
 });
 
 describe('the frame of the pattern', () => {
-  test('has whole bars of any meter, and its hits stay', () => {
+  test('has whole bars of any meter, and its hits stay', async () => {
     write('kick', [0, 8]);
     frame.setBars(3);
     const seven = { beats: 7, unit: 8 };
     const before = openSongNow();
     frame.setMeter(seven);
+    await new Promise((later) => setTimeout(later));
     expect([openSongNow(), useWorkbench.getState().dialog]).toEqual([before, 'meter']);
     frame.setMeterBy('cut', seven);
     expect(pattern().length).toBe(3 * barTicks(seven));
