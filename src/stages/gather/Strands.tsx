@@ -1,32 +1,22 @@
 import { useDraggable } from '@dnd-kit/core';
-import { useEffect, useRef, type PointerEvent } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Pattern, Strand } from '@/core';
 import { articulationOf, pieceOf, type PieceId } from '@/core/model';
 import { barTicks, pulseTicks } from '@/core/time';
 import { gripOf } from '@/look/grip';
 import { useTokens } from '@/look/LookProvider';
 import { PieceSign } from '@/look/Notehead';
-import { chooseBars, togglePiece, useGather } from '@/state/gather/gather';
+import { togglePiece, useGather } from '@/state/gather/gather';
 import { carryStrand } from '@/state/gather/carrying';
+import { BarStrip, LONG_BARS, useBarChoice } from './BarStrip';
 import styles from './Gather.module.css';
 
 /** A groove strand by strand. Press a name to hear only that; drag it onto the song or the shelf. */
 export function Strands({ pattern }: { pattern: Pattern }) {
   const pieces = useGather((state) => state.pieces);
   const bars = useGather((state) => state.bars);
-  const start = useRef<number>(undefined);
   const count = Math.round(pattern.length / barTicks(pattern.meter));
-  const barAt = (event: PointerEvent<HTMLElement>) => {
-    const { left, width } = event.currentTarget.getBoundingClientRect();
-    const bar = Math.floor(((event.clientX - left) / width) * count);
-    return Math.max(0, Math.min(count - 1, bar));
-  };
-  const chooseTo = (event: PointerEvent<HTMLElement>) => {
-    if (start.current === undefined) return;
-    const [from, to] = [start.current, barAt(event)].sort((a, b) => a - b);
-    const whole = from === 0 && to === count - 1;
-    chooseBars(whole ? undefined : { from, to: to + 1 });
-  };
+  const choice = useBarChoice(count);
   const strands = pattern.strands.filter(({ hits }) => hits.length > 0);
   return (
     <div role="group" aria-label="strands of the groove" style={{ display: 'grid', gap: 2 }}>
@@ -38,16 +28,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
             <div
               className={styles.picture}
               title={count > 1 ? 'drag to cut bars out; press twice for all of it' : undefined}
-              onPointerDown={(event) => {
-                if (count < 2) return;
-                event.currentTarget.setPointerCapture(event.pointerId);
-                start.current = barAt(event);
-              }}
-              onPointerUp={(event) => {
-                chooseTo(event);
-                start.current = undefined;
-              }}
-              onDoubleClick={() => chooseBars(undefined)}
+              {...choice}
             >
               <StrandCanvas pattern={pattern} strand={strand} pale={pieces.length > 0 && !on} />
               {bars && (
@@ -63,6 +44,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
           </div>
         );
       })}
+      {count >= LONG_BARS && <BarStrip count={count} />}
     </div>
   );
 }

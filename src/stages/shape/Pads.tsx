@@ -137,7 +137,7 @@ function Pad(props: {
         else if (event.key === 'F2') onAssign(event.currentTarget);
       }}
       sx={{
-        height: 58,
+        height: { xs: 64, lg: 58 },
         minWidth: 0,
         py: 0.5,
         px: { xs: 0.5, lg: 0.75 },
