@@ -209,13 +209,14 @@ export function endOfPart(
   scale: number,
   bar: Ticks,
 ): Ticks | undefined {
-  const end = Math.max(...tracks.map((track) => track.end)) * scale;
-  let last = 0;
+  let end = 0;
+  for (const track of tracks) end = Math.max(end, track.end * scale);
+  const halfBeats = end / (PPQ / 2);
+  if (end >= bar || Math.abs(halfBeats - Math.round(halfBeats)) > 1e-6) return undefined;
   for (let i = 0; i < notes.length; i++) {
-    last = Math.max(last, (notes.ticks[i] + notes.durations[i]) * scale);
+    if ((notes.ticks[i] + notes.durations[i]) * scale >= end) return undefined;
   }
-  const onHalfBeat = Math.abs(end / (PPQ / 2) - Math.round(end / (PPQ / 2))) < 1e-6;
-  return onHalfBeat && end < bar && end > last ? end : undefined;
+  return end > 0 ? end : undefined;
 }
 
 function songName(file: string): string {
