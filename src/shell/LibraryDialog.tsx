@@ -46,7 +46,7 @@ function Body() {
   const [groove] = useState(() =>
     putting && 'groove' in putting ? grooveById(putting.groove) : undefined,
   );
-  const families = useGather((state) => state.grooves);
+  const grooves = useGather((state) => state.grooves);
   const [name, setName] = useState(pattern?.name ?? groove?.name ?? '');
   const [family, setFamily] = useState(groove?.family ?? OWN_FAMILY);
   const [kind, setKind] = useState<PatternKind>(pattern?.kind ?? groove?.kind ?? 'groove');
@@ -91,7 +91,7 @@ function Body() {
         <Autocomplete
           freeSolo
           size="small"
-          options={[...new Set([OWN_FAMILY, ...families.map((row) => row.family)])].sort()}
+          options={[...new Set([OWN_FAMILY, ...grooves.map((groove) => groove.family)])].sort()}
           inputValue={family}
           onInputChange={(_, value) => setFamily(value)}
           renderInput={(params) => (

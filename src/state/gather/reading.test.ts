@@ -122,10 +122,30 @@ test('a reading that a reload cut short is found, and left when that is wished',
   expect(library.endJob).toHaveBeenCalled();
 });
 
-test('one’s own files leave the library, the shipped ones stay', async () => {
+test('one’s own files leave the library, the shipped ones stay, and all of it can be put back', async () => {
   useGather.setState({ grooves: [row('shipped/a'), row('own/a')] });
+  const own = { grooves: [row('own/a')], files: [], sources: [] };
+  jest.mocked(library.forgetOwn).mockResolvedValueOnce(own);
   await reading.forgetOwn();
   expect(listed()).toEqual(['shipped/a']);
+  const { action } = useWorkbench.getState().notices.at(-1)!;
+  expect(action?.label).toBe('put them back');
+  action!.run();
+  await settle();
+  expect(library.remember).toHaveBeenCalledWith(own);
+  expect(listed()).toEqual(['shipped/a', 'own/a']);
+});
+
+test('a folder that is dropped is a library, wherever one is, and its files know where in it they lie', async () => {
+  useWorkbench.setState({ stage: 'shape' });
+  const one = Object.assign(file('one.mid'), { path: './cove/deep/one.mid' });
+  void reading.receiveFiles([one]);
+  await settle();
+  expect(handed.map(({ path }) => path)).toEqual(['cove/deep/one.mid']);
+  expect(useReading.getState().name).toBe('cove');
+  end({ progress, problems: [], unlisted: [] });
+  await settle();
+  expect(receiveFile).not.toHaveBeenCalled();
 });
 
 test('a single MIDI file outside of Gather is a song; several, or a zip, are a library', async () => {

@@ -35,6 +35,7 @@ export interface Over {
   fit?: Fit;
 }
 
+/** Pieces in words: "hi-hat and kick". */
 export const namesOf = (pieces: readonly PieceId[]) =>
   pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(' and ');
 
@@ -127,7 +128,7 @@ export function takeOver(pattern: Pattern, pieces: readonly PieceId[], over: Ove
       : { type: 'add overlay', place: laid.place.id, span },
   );
   if (kept.command) commands.unshift(kept.command);
-  const done = `${capital(saidOver(laying, over))}`;
+  const done = capital(saidOver(laying, over));
   const count = placesChanged(laying);
   if (commands.length === 0 || !edit(commands, `take ${namesOf(pieces)}`)) return false;
   notify(`${done}: ${saidPlaces(count)} changed.`);

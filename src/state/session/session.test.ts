@@ -150,6 +150,11 @@ describe('the list', () => {
     await session.restoreDemo();
     expect(openSongNow()).toEqual(demo);
     expect(notices()[0].message).toContain('as they were shipped');
+    notices()[0].action!.run();
+    await soon(async () => {
+      expect((await stored(demo.id))?.name).toBe('Mine now');
+      expect(openSongNow().name).toBe('Mine now');
+    });
   });
 });
 
