@@ -2,11 +2,19 @@ import { DEFAULT_KIT, type PieceId } from '@/core/model';
 import { create } from 'zustand';
 import type { Pattern, Song } from '@/core';
 import type { FitBy } from '@/core/guide';
-import type { Groove, Filter, SortBy, Group } from '@/core/library';
+import {
+  heavyOf,
+  strokesOfPattern,
+  type Filter,
+  type Groove,
+  type Group,
+  type SortBy,
+} from '@/core/library';
 import { cropTo } from '@/core/pattern';
 import * as library from '@/storage/library/library';
 import type { GrooveRemark } from '@/storage/library/library';
 import { withinPatience } from '@/storage/failures';
+import { platform } from '../platform';
 import { listed, namedGroove, remembered } from './listing';
 import { openSongNow, useWorkbench, type Audition } from '../store';
 import { notify } from '../notices/notices';
@@ -84,6 +92,32 @@ export async function openLibrary(): Promise<void> {
   });
   prepareSounds(DEFAULT_KIT.pieces.map(({ id }) => id));
   if (given.more) void restOfServer();
+  void measureOldRows();
+}
+
+/** So many rows are shown and stored together. */
+const ROWS_AT_ONCE = 64;
+
+/**
+ * Measures rows that were stored before their kicks and accents were kept, so that the list says of them how
+ * they fit: a file at a time, and the page goes on in between.
+ */
+async function measureOldRows(): Promise<void> {
+  const old = get().grooves.filter(({ id, heavy }) => id.startsWith('own/') && !heavy);
+  for (let from = 0; from < old.length; from += ROWS_AT_ONCE) {
+    const measured = new Map<string, Groove>();
+    for (const row of old.slice(from, from + ROWS_AT_ONCE)) {
+      const [pattern] = await library.patternsOf(row.id).catch(() => []);
+      if (!pattern) continue;
+      measured.set(row.id, { ...row, heavy: heavyOf(strokesOfPattern(pattern, row.bpm)) });
+      await new Promise<void>((done) => platform.afterFrame(done));
+    }
+    set(({ grooves }) => ({
+      grooves: grooves.map((row) => (row.heavy ? row : (measured.get(row.id) ?? row))),
+    }));
+    // What cannot be stored is measured again the next time.
+    await library.saveRows([...measured.values()]).catch(() => {});
+  }
 }
 
 /** Tens of thousands of rows may be in storage, and take their time, in ms. */

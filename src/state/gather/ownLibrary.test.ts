@@ -4,6 +4,7 @@ import { importMidi } from '@/core/midi';
 import { sameMusic } from '@/core/pattern';
 import { readTab } from '@/core/tab';
 import { demoSongs } from '@/demo';
+import { db } from '@/storage/db';
 import { patternsOf } from '@/storage/library/library';
 import { setPlatform, platform } from '../platform';
 import { useWorkbench } from '../store';
@@ -75,6 +76,18 @@ test('what is taken out can be put back, and files cannot be taken out like that
   expect((await patternsOf(id)).length).toBe(1);
   await own.takeOutOfLibrary('own/some.mid');
   expect(rows()).toHaveLength(1);
+});
+
+test('rows that were stored without their kicks and accents are measured, and are stored with them', async () => {
+  await own.putIntoLibrary(pattern, placing);
+  const [{ id, heavy }] = rows();
+  await db().grooves.update(id, { heavy: undefined });
+  useGather.setState(useGather.getInitialState(), true);
+  await openLibrary();
+  expect(rows()[0].heavy).toBeUndefined();
+  while (!rows()[0].heavy) await new Promise((later) => setTimeout(later));
+  expect([...rows()[0].heavy!]).toEqual([...heavy!]);
+  while (!(await db().grooves.get(id))?.heavy) await new Promise((later) => setTimeout(later));
 });
 
 test.each(own.FAMILY_FORMS)('a family leaves as %s that are the same hits again', async (form) => {

@@ -80,6 +80,14 @@ export async function putOwnPattern(
   });
 }
 
+/** Stores rows anew that were measured again. Rows that are gone meanwhile stay gone. */
+export async function saveRows(rows: readonly Groove[], at: LoomDb = db()): Promise<void> {
+  await at.transaction('rw', at.grooves, async () => {
+    const there = await at.grooves.bulkGet(rows.map(({ id }) => id));
+    await at.grooves.bulkPut(rows.filter((_, i) => there[i] !== undefined));
+  });
+}
+
 export async function dropOwnPattern(id: string, at: LoomDb = db()): Promise<void> {
   await at.transaction('rw', at.grooves, at.ownPatterns, async () => {
     await at.grooves.delete(id);
