@@ -11,7 +11,7 @@ export type Heavy = Uint16Array;
 const UNIT: Ticks = PPQ / 240;
 const MOST = 0xffff;
 /** From this velocity on a stroke is an accent. */
-export const ACCENT = 104;
+const ACCENT = 104;
 const KICK = GROUPS.indexOf('kick');
 
 export function heavyOf({ count, at, piece, velocity, length }: Strokes): Heavy {
