@@ -1,28 +1,14 @@
-import { build } from 'esbuild';
 import { readdirSync, readFileSync } from 'node:fs';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser } from 'puppeteer-core';
 import { DEMO, goTo, keys, launch, openPage } from '../e2e/browser';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
 import { gatherFigures } from './library';
 import { longPattern } from './material';
 import { demoSongs } from '../src/demo';
-import { findSection, type Song } from '../src/core/model';
-
-/** Bundles code for the page; the bundle's `run` is called there. */
-async function bundled(entry: string): Promise<string> {
-  const result = await build({
-    entryPoints: [entry],
-    bundle: true,
-    format: 'iife',
-    globalName: 'bench',
-    write: false,
-    minify: true,
-    alias: { '@': './src' },
-    define: { 'process.env.NODE_ENV': '"production"' },
-  });
-  return result.outputFiles[0].text;
-}
+import { findSection } from '../src/core/model';
+import { bundled, store, withOwnScripts } from './inPage';
+import { weaveFigures } from './weave';
 
 export async function browserFigures(): Promise<Figure[]> {
   const browser = await launch();
@@ -33,6 +19,7 @@ export async function browserFigures(): Promise<Figure[]> {
       ...(await longSheet(browser)),
       ...(await gatherFigures(browser)),
       await editsWhilePlaying(browser),
+      ...(await weaveFigures(browser)),
     ];
   } finally {
     await browser.close();
@@ -61,9 +48,6 @@ function peakMemory(browser: Browser): number {
     .map((pid) => Number(/VmHWM:\s+(\d+)/.exec(fields(pid, 'status'))?.[1] ?? 0) / 1024);
   return Math.max(...peaks);
 }
-
-/** What is measured runs in the page, whose policy lets nothing in that is not its own. */
-const withOwnScripts = (page: Page) => page.setBypassCSP(true);
 
 async function mixdown(browser: Browser): Promise<Figure[]> {
   const source = await bundled('bench/mixdown.page.ts');
@@ -122,23 +106,6 @@ async function paint(browser: Browser): Promise<Figure> {
     bound: 1.5,
     detail: `press to frame ${press.toFixed(1)} ms, empty state change ${empty.toFixed(1)} ms, 95th percentiles of 120`,
   };
-}
-
-/** Puts a song straight into storage. */
-function store(page: Page, song: Song): Promise<void> {
-  return page.evaluate(
-    (text) =>
-      new Promise<void>((done, fail) => {
-        const opening = indexedDB.open('verse-loom');
-        opening.onerror = () => fail(opening.error);
-        opening.onsuccess = () => {
-          const body = JSON.parse(text);
-          const store = opening.result.transaction('bodies', 'readwrite').objectStore('bodies');
-          store.put({ id: body.id, song: body }).onsuccess = () => done();
-        };
-      }),
-    JSON.stringify(song),
-  );
 }
 
 /** The longest pattern in Shape: a slider that humanizes all of it, and scrolling through it. */

@@ -84,3 +84,45 @@ export function minute(): Song {
     places: [{ id: 'a', section: 's', overlay: [] }],
   };
 }
+
+/**
+ * A whole song: 300 sections that play sixty patterns of a few bars, 2,000 bars and 60,000 hits in all,
+ * played as a drummer could, but for one moment of the first pattern.
+ */
+export function wovenSong(): Song {
+  const patterns = Array.from({ length: 60 }, (_, n) => drummed(`p${n}`, n + 1, n === 0));
+  const sections = Array.from({ length: 300 }, (_, i) => ({
+    ...sectionOf(patterns[i % 60], { id: `s${i}`, name: `part ${i + 1}`, kind: 'part' }),
+    bars: i % 3 === 0 ? 6 : 7,
+  }));
+  const places = sections.map(({ id }) => ({ id: `at-${id}`, section: id, overlay: [] }));
+  return { ...emptySong('woven', 'woven', 'x'), patterns, sections, places };
+}
+
+/** Four bars of hats in sixteenths, a snare with ghosts and a kick: thirty hits a bar. */
+function drummed(id: string, seed: number, wrong: boolean): Pattern {
+  const random = seeded(seed);
+  const hit = (piece: string, at: number, velocity: number) => ({
+    piece,
+    hit: {
+      id: `${piece}-${at}`,
+      at,
+      push: Math.round((random() - 0.5) * 20),
+      velocity,
+      articulation: 'usual',
+    },
+  });
+  const bars = [0, 1, 2, 3].flatMap((bar) => {
+    const from = bar * 3840;
+    const hats = Array.from({ length: 16 }, (_, i) =>
+      hit('hihat', from + i * 240, 60 + (i % 4) * 9),
+    );
+    const snares = [4, 7, 9, 12, 15].map((i) =>
+      hit('snare', from + i * 240, i % 8 === 4 ? 104 : 34),
+    );
+    const steps = Array.from({ length: 16 }, (_, i) => i).filter(() => random() < 0.56);
+    return [...hats, ...snares, ...steps.map((i) => hit('kick', from + i * 240, 90))];
+  });
+  const extra = wrong ? [hit('crash', 960, 110), hit('ride', 960, 90)] : [];
+  return placeHits(emptyPattern({ id, name: id, bars: 4 }), [...bars, ...extra]);
+}

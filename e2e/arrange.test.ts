@@ -94,17 +94,17 @@ describe('a song put together', () => {
     await twoSections();
     const shelf = await middleOf('[aria-label=patterns] li');
     const header = await middleOf('[aria-label="sections in order"] button');
-    await drag(page, [shelf, { x: header.x - 10, y: header.y + 4 }, header]);
+    const edge = { x: header.box.x + 12, y: header.y };
+    await drag(page, [shelf, { x: edge.x + 10, y: edge.y + 4 }, edge]);
     await eventually(places, (seen) => expect(seen).toHaveLength(3));
   });
 
   test('a fill is laid at the end of one place only, and taken out again', async () => {
     await twoSections();
-    await pressButton(page, 'lay a fill at the end');
-    const item = await page.waitForSelector('[role=menu] [role=menuitem]');
-    await changing(page, () => item!.click());
+    await pressButton(page, 'lay a fill …');
+    await changing(page, () => pressButton(page, 'lay it over 1 place'));
     await seesText(page, 'here only');
-    await page.waitForSelector('[role=menu]', { hidden: true });
+    await nothingInFront(page);
     await changing(page, () => keys(page, 'Control+z'));
     expect(await page.evaluate(() => document.body.innerText)).not.toContain('here only');
   });
@@ -119,7 +119,7 @@ describe('a song put together', () => {
       await keys(page, 'Enter');
       await page.waitForSelector('[role=dialog]', { hidden: true });
     };
-    await find('lay fill end');
+    await find('play another pattern');
     await page.waitForSelector('[role=menu] [role=menuitem]');
     await keys(page, 'Escape');
     await nothingInFront(page);
@@ -139,7 +139,7 @@ describe('a song put together', () => {
   test('a place is removed, brought back by undo, and all of it is there after a reload', async () => {
     await twoSections();
     await page.click('[aria-label="sections in order"] button');
-    await changing(page, () => pressButton(page, 'remove'));
+    await changing(page, () => pressButton(page, 'take out'));
     await placesAre(['Beat 2, 4 bars']);
     await changing(page, () => keys(page, 'Control+z'));
     await placesAre(['First beat, 4 bars', 'Beat 2, 4 bars']);

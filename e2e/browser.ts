@@ -151,6 +151,7 @@ const DRAWN: Readonly<Record<string, string>> = {
   gather: '[role=option]',
   shape: '[role=grid] [role=gridcell]',
   weave: '[aria-label=patterns] li',
+  balance: '[data-track]',
 };
 
 /** Waits until a stage is drawn. */

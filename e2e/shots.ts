@@ -1,6 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
+  changing,
   chooseFile,
   chooseFromMenu,
   DEMO,
@@ -11,11 +12,13 @@ import {
   launch,
   loopOnRibbon,
   openPage,
+  press,
   drawn,
   eventually,
   pressButton,
   seesText,
   stepPoint,
+  saved,
 } from './browser';
 
 const FOLDER = 'docs/screenshots';
@@ -40,22 +43,19 @@ export async function main(): Promise<void> {
   await scheme(page, 'dark');
   await shot('shape-dark');
   await scheme(page, 'light');
-  await preview(page);
-  await shot('shape-preview');
-  await keys(page, 'Escape', 'Escape');
   await denseWithLane(page);
   await shot('shape-dense');
   await growing(page);
   await shot('shape-turn');
   await keys(page, 'Escape');
-  await chooseFromMenu(page, 'b', 'y');
-  await shot('tablature');
-  await keys(page, 'Escape');
 
+  await page.goto(`${HOME}/?demo=fresh`);
+  await page.waitForSelector('li canvas');
   await goTo(page, `${DEMO}/weave`);
-  const headers = await page.$$('[aria-label="sections in order"] button');
-  await headers[2].click();
+  await seesText(page, /same again \d+/);
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(2) button');
   await shot('weave');
+  await weaving(page, shot);
   await recombining(page, shot);
   await scheme(page, 'dark');
   await shot('weave-dark');
@@ -65,6 +65,11 @@ export async function main(): Promise<void> {
   await shot('palette');
   await keys(page, 'Escape');
 
+  await goTo(page, `${DEMO}/balance`);
+  await balancing(page);
+  await saved(page);
+  await shot('balance');
+
   await goTo(page, `${DEMO}/deliver`);
   const field = await page.waitForSelector('aria/tracks');
   await field!.click();
@@ -72,10 +77,6 @@ export async function main(): Promise<void> {
     'aria/one named track a kit piece (type 1)[role="option"]',
   ))!.click();
   await shot('deliver');
-
-  await keys(page, 'Shift+?');
-  await shot('keys');
-  await keys(page, 'Escape');
 
   await page.goto(HOME);
   await page.waitForSelector('li canvas');
@@ -149,16 +150,41 @@ async function recombining(page: Page, shot: (name: string) => Promise<void>): P
   await over(0.3, y - 20, 8);
   await over(0.61, y, 8);
   await shot('recombine');
-  await page.mouse.up();
-  await keys(page, 'Control+z');
+  await changing(page, () => page.mouse.up());
+  await changing(page, () => keys(page, 'Control+z'));
+  await pressButton(page, 'put away');
 }
 
-/** A ramp over the snare of the second bar, seen before it is kept. */
-async function preview(page: Page): Promise<void> {
-  await chooseFromMenu(page, 'd', 'r');
-  const from = await page.waitForSelector('[role=group] input[type=range][aria-label=from]');
-  await from!.focus();
-  for (let n = 0; n < 40; n++) await page.keyboard.press('ArrowRight');
+/** The views of Weave: reach, what comes twice, what nobody plays, a strand beside the bass, then and now. */
+async function weaving(page: Page, shot: (name: string) => Promise<void>): Promise<void> {
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(3) button');
+  await pressButton(page, 'Kick');
+  await shot('weave-reach');
+  await keys(page, 'Escape', 'g');
+  await page.waitForSelector('[role=option][aria-selected=true]');
+  await shot('weave-same');
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(3) button');
+  await keys(page, 'j');
+  await page.waitForSelector('section[aria-label=fit] canvas');
+  await shot('weave-fit');
+  await keys(page, 'j');
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(3) button');
+  await keys(page, 'e');
+  for (const piece of ['crash', 'tom-high-floor']) {
+    await changing(page, async () => press(page, await stepPoint(page, piece, 3840 + 960)));
+  }
+  await keys(page, 'Alt+3');
+  await seesText(page, /\d+ not playable/);
+  await keys(page, 'y');
+  await page.waitForSelector('[role=option][aria-selected=true]');
+  await shot('weave-playable');
+  await keys(page, 'y', 'Control+z', 'Control+z', 'Alt+Shift+s');
+  await page.waitForSelector('[aria-label="save points"] li');
+  await page.click('[aria-label="save points"] li:nth-child(2) button.MuiButton-root');
+  await page.waitForSelector('[aria-label="what differs"] li');
+  await shot('compare');
+  await keys(page, 'Escape');
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(2) button');
 }
 
 /** The chorus, four bars of it, with where its tambourine stands drawn in a lane. */
@@ -206,4 +232,30 @@ function sketch(): Uint8Array {
     meter: { beats: 7, unit: 8 },
     track: (note) => (note.channel === 9 ? 1 : 0),
   });
+}
+
+/** A mix that was begun: hats together, the snare in the room, the ride softer in the verses. */
+async function balancing(page: Page): Promise<void> {
+  await page.click('[data-track="hihat"] > div');
+  await keys(page, ...new Array<string>(4).fill('ArrowLeft'), 'Shift+ArrowLeft', 'Shift+ArrowLeft');
+  await page.click('[data-track="tambourine"] > div');
+  await keys(page, ...new Array<string>(9).fill('ArrowLeft'), 'e', 'e', 'e', 'Shift+ArrowRight');
+  await page.click('[data-track="crash"] > div');
+  await keys(page, ...new Array<string>(3).fill('ArrowLeft'), 'r', 'r');
+  await page.click('[data-track="ride"] > div');
+  const verse = await page.waitForSelector('aria/level of Ride in bridge[role="slider"]');
+  await verse!.focus();
+  for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowLeft');
+  await page.click('[data-track="snare"] > div');
+  await keys(page, 'ArrowLeft', 'ArrowLeft', 'r', 'r', 'r', 'r');
+  for (const [band, ...moves] of [
+    ['cut', ...new Array<string>(24).fill('ArrowRight')],
+    ['low', 'ArrowRight', 'ArrowRight', ...new Array<string>(8).fill('ArrowUp')],
+    ['mid', ...new Array<string>(9).fill('ArrowDown')],
+    ['high', ...new Array<string>(6).fill('ArrowUp')],
+  ]) {
+    const handle = await page.waitForSelector(`aria/${band} of Snare[role="slider"]`);
+    await handle!.evaluate((band) => (band as unknown as SVGElement).focus());
+    for (const move of moves) await page.keyboard.press(move as 'ArrowUp');
+  }
 }

@@ -49,6 +49,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       ended: engine.hasEnded,
       time: currentTime,
       peaks: engine.takePeaks(),
+      tracks: engine.takeTrackPeaks(),
     };
     this.port.postMessage(report);
   }

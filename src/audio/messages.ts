@@ -23,6 +23,8 @@ export interface FromEngine {
   /** Context time of the block the tick is of. */
   time: Seconds;
   peaks: [left: number, right: number];
+  /** The loudest sample of each track of the desk. */
+  tracks: Float32Array;
 }
 
 /** What the processor can be made with: it is told so before its first block, or before a later one. */

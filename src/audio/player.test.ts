@@ -44,7 +44,16 @@ function setUp() {
 }
 
 const report = (tick: number, playing = true, ended = false): void =>
-  port.onmessage!({ data: { tick, playing, ended, time: 0, peaks: [0.5, 0.25] } });
+  port.onmessage!({
+    data: {
+      tick,
+      playing,
+      ended,
+      time: 0,
+      peaks: [0.5, 0.25],
+      tracks: Float32Array.of(0.5, 0.1),
+    },
+  });
 
 const of = <T extends ToEngine['type']>(type: T) =>
   posted.filter((message): message is Extract<ToEngine, { type: T }> => message.type === type);

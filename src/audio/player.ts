@@ -12,11 +12,12 @@ import {
   pieceOf,
   soundOf,
   USUAL_PIECES,
+  type CharacterId,
   type PieceId,
   type Song,
   type SoundId,
 } from '../core/model';
-import type { KitSound } from '../core/sound';
+import { FIRST_PLUCK, type KitSound } from '../core/sound';
 import type { Hertz, Ticks, Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
@@ -33,8 +34,8 @@ export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupport
 export interface PlayerEvents {
   onAudio(state: AudioState): void;
   onPlaying(playing: boolean): void;
-  /** Computes the sounds of a note somewhere off the page's thread. */
-  synthesise(note: SoundId, sampleRate: Hertz): Promise<KitSound>;
+  /** Computes the sounds of a note of a kit somewhere off the page's thread. */
+  synthesise(note: SoundId, sampleRate: Hertz, kit: CharacterId): Promise<KitSound>;
   /** Told which of the sounds that were asked for are needed before the others. */
   hurry(notes: readonly SoundId[]): void;
 }
@@ -50,9 +51,18 @@ export class Player {
   private loop: { from: Ticks; to: Ticks } | undefined;
   private desk: DeskTable | undefined;
   private click = false;
+  /** The kit whose sounds the engine has, or is given. */
+  private kit: CharacterId = 'warm';
   private readonly sounds = new Map<SoundId, Promise<KitSound>>();
   private readonly sent = new Set<SoundId>();
-  private last: FromEngine = { tick: 0, playing: false, ended: false, time: 0, peaks: [0, 0] };
+  private last: FromEngine = {
+    tick: 0,
+    playing: false,
+    ended: false,
+    time: 0,
+    peaks: [0, 0],
+    tracks: new Float32Array(0),
+  };
   private lastAt = 0;
   /** Where the transport stands while nothing plays. */
   private resting: Ticks = 0;
@@ -76,7 +86,19 @@ export class Player {
     if (song === this.heard && sameLoop) return;
     this.heard = song;
     this.loop = loop;
+    this.takeKit(song);
     this.sendScore(at);
+  }
+
+  /** Another kit has other sounds; what rings on is that of the one before. */
+  private takeKit({ kit: { character = 'warm' } }: Song): void {
+    if (character === this.kit) return;
+    this.kit = character;
+    for (const note of [...this.sounds.keys()]) {
+      if (note >= FIRST_PLUCK) continue;
+      this.sounds.delete(note);
+      this.sent.delete(note);
+    }
   }
 
   setClick(on: boolean): void {
@@ -165,6 +187,12 @@ export class Player {
     return Math.max(...this.last.peaks);
   }
 
+  /** Loudest sample of a track of the desk in the last report, 0 to 1 and above. */
+  peakOf(track: number): number {
+    if (performance.now() - this.lastAt > 200) return 0;
+    return this.last.tracks[track] ?? 0;
+  }
+
   private async open(): Promise<boolean> {
     this.opening ??= this.build();
     if (!(await this.opening) || !this.context) {
@@ -233,8 +261,10 @@ export class Player {
 
   private async sendSounds(notes: readonly SoundId[]): Promise<void> {
     const all = notes.map(async (note) => {
+      const { kit } = this;
       const sound = await this.soundOf(note);
-      if (this.sent.has(note) || !this.node) return;
+      // Meanwhile another kit may have been chosen.
+      if (this.sent.has(note) || !this.node || kit !== this.kit) return;
       this.sent.add(note);
       this.post({ type: 'sound', sound });
     });
@@ -245,7 +275,7 @@ export class Player {
   private soundOf(note: SoundId): Promise<KitSound> {
     let sound = this.sounds.get(note);
     if (!sound) {
-      this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE)));
+      this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE, this.kit)));
     }
     return sound;
   }

@@ -17,6 +17,7 @@ export interface NumberFieldProps {
   width?: number;
   /** What is typed counts as soon as it is a number in range. */
   live?: boolean;
+  autoFocus?: boolean;
   onChange: (value: number) => void;
 }
 
@@ -25,7 +26,19 @@ export interface NumberFieldProps {
  * beside the field, with the range; what was there stays.
  */
 export function NumberField(props: NumberFieldProps) {
-  const { value, label, name, min, max, integer, unit, width = 64, live, onChange } = props;
+  const {
+    value,
+    label,
+    name,
+    min,
+    max,
+    integer,
+    unit,
+    width = 64,
+    live,
+    autoFocus,
+    onChange,
+  } = props;
   const range = `${min} to ${max}${unit ? ` ${unit}` : ''}`;
   const base = yup.number().typeError(range).min(min, range).max(max, range).required(range);
   const schema = integer ? base.integer(`whole, ${range}`) : base;
@@ -77,6 +90,7 @@ export function NumberField(props: NumberFieldProps) {
           inputMode: 'decimal',
           className: 'figures',
           autoComplete: 'off',
+          autoFocus,
           ...(name && { 'aria-label': `${name}, ${label || 'number'}` }),
         },
         formHelperText: { sx: { mx: 0.5, whiteSpace: 'nowrap' } },

@@ -177,7 +177,10 @@ function Tools() {
   );
 }
 
-const MENU = ['go-songs', 'new-song', 'import', 'save-file', 'export', 'guides', 'keys', 'demo'];
+const MENU = [
+  ...['go-songs', 'new-song', 'import', 'save-file', 'export', 'guides'],
+  ...['make-point', 'save-points', 'history', 'keys', 'demo'],
+];
 
 function MoreMenu() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

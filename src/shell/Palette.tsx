@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { shelfOf } from '@/core/weave';
 import { WhileOpen } from '@/look/WhileOpen';
 import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
@@ -74,7 +75,7 @@ function PaletteBody() {
   const [at, setAt] = useState(0);
   const rows = useMemo(() => {
     const state = useWorkbench.getState();
-    const patterns: Act[] = (state.history?.song.patterns ?? []).map((pattern) => ({
+    const patterns: Act[] = (state.history ? shelfOf(state.history.song) : []).map((pattern) => ({
       id: `pattern-${pattern.id}`,
       name: `open “${pattern.name}” in Shape`,
       group: 'go',

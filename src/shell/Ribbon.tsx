@@ -17,6 +17,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench } from '@/state/store';
 import type { Range } from '@/core/weave';
+import { placesToChange } from '@/state/weave/choosing';
 import { placeTarget } from '@/state/gather/carrying';
 import { locate, playhead, setHear, setSongLoop } from '@/state/transport/transport';
 import { Transport } from './Transport';
@@ -43,6 +44,7 @@ export function Ribbon() {
 }
 
 const MAP_HEIGHT = 48;
+const NONE: readonly string[] = [];
 
 function SongMap() {
   // The map may follow a moment after what is being worked on.
@@ -63,6 +65,11 @@ function SongMap() {
       }),
     },
   });
+  const reached = useWorkbench((state) =>
+    state.stage === 'weave' || (state.stage === 'shape' && state.opened)
+      ? placesToChange(state)
+      : NONE,
+  );
   if (laid.length === 0) {
     return (
       <Box sx={{ flex: 1, color: 'text.secondary' }}>
@@ -89,6 +96,10 @@ function SongMap() {
               textOverflow: 'ellipsis',
               whiteSpace: 'nowrap',
               pr: 0.5,
+              ...(reached.includes(place.place.id) && {
+                color: 'var(--accent)',
+                boxShadow: 'inset 0 -2px var(--accent)',
+              }),
             }}
           >
             {placeName(song, place)}

@@ -6,8 +6,10 @@ import { setPlatform } from '@/state/platform';
 import { setNavigator } from '@/state/routes';
 import { hearOtherTabs, isAtRisk, saveNow } from '@/state/session/session';
 import { BinDialog } from './BinDialog';
+import { CompareDialog } from './CompareDialog';
 import { DropAnywhere } from './DropAnywhere';
 import { GuidesDialog } from './GuidesDialog';
+import { HistoryDialog } from './HistoryDialog';
 import { ImportDialog } from './ImportDialog';
 import { keepVersion } from './installed';
 import { KeyBindings } from './KeyBindings';
@@ -20,6 +22,7 @@ import { Palette } from './Palette';
 import { ReadingProgress } from './ReadingProgress';
 import { ReadingReport } from './ReadingReport';
 import { RemoveDialog } from './RemoveDialog';
+import { SavePointsDialog } from './SavePointsDialog';
 import { TakeDialog } from './TakeDialog';
 
 setPlatform(page);
@@ -43,6 +46,9 @@ export function Shell({ children }: { children: ReactNode }) {
       <RemoveDialog />
       <LibraryDialog />
       <OpenedDialog />
+      <SavePointsDialog />
+      <CompareDialog />
+      <HistoryDialog />
       <BinDialog />
       <ReadingProgress />
       <ReadingReport />

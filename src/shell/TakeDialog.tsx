@@ -15,10 +15,11 @@ import { useState } from 'react';
 import { findPattern } from '@/core';
 import { pieceOf, type PieceId } from '@/core/model';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern';
-import type { Reach } from '@/core/weave';
+import { REACH_NAMES, REACHES, shelfOf } from '@/core/weave';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/dialogs/dialogs';
+import { setReach } from '@/state/weave/choosing';
 import { useWorkbench } from '@/state/store';
 
 import {
@@ -63,7 +64,7 @@ function Body() {
     song.places.length > 0 && stage !== 'shape' ? (bars ? 'bars' : 'song') : 'patterns',
   );
   const [instead, setInstead] = useState<readonly PieceId[]>([]);
-  const [reach, setReach] = useState<Reach>('section');
+  const reach = useWorkbench((state) => state.reach);
   const [mode, setMode] = useState<TakeMode>('replace');
   const [fit, setFit] = useState<Fit>('repeat');
   const [targets, setTargets] = useState<readonly string[]>([]);
@@ -107,7 +108,7 @@ function Body() {
             <ChoiceField
               label="pattern"
               value={pattern.id}
-              options={song.patterns.map(({ id, name }) => [id, name] as const)}
+              options={shelfOf(song).map(({ id, name }) => [id, name] as const)}
               onChange={(id) => {
                 const next = findPattern(song, id);
                 setPattern(next);
@@ -138,7 +139,9 @@ function Body() {
             label="onto"
             value={goal}
             options={[
-              ...(bars && place ? [['bars', 'the bars that loop'] as const] : []),
+              ...(bars && place
+                ? [['bars', stage === 'weave' ? 'the chosen bars' : 'the bars that loop'] as const]
+                : []),
               ['song', stage === 'weave' ? 'the chosen section' : 'the section that is heard'],
               ['patterns', 'patterns of the shelf'],
             ]}
@@ -150,16 +153,13 @@ function Body() {
             <Toggles
               label="reach"
               value={reach}
-              options={[
-                ['place', 'this place'],
-                ['section', 'this section'],
-              ]}
+              options={REACHES.map((one) => [one, REACH_NAMES[one]] as const)}
               onChange={setReach}
             />
           </Choice>
         ) : (
           <Box sx={{ maxHeight: 200, overflowY: 'auto', border: '1px solid var(--line)', px: 1 }}>
-            {song.patterns
+            {shelfOf(song)
               .filter(({ id }) => id !== pattern.id)
               .map(({ id, name, dye }) => (
                 <FormControlLabel

@@ -14,11 +14,14 @@ import {
   laidPlaces,
   placedTempos,
   placeName,
+  placesOf,
   positionAt,
   type PlacedTempo,
 } from '@/core/weave';
 import { NumberField } from '@/look/NumberField';
+import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
+import { tapTempo } from '@/state/session/tap';
 import { useWorkbench } from '@/state/store';
 
 /** The tempo of the song, and the tempos that sections and places have of their own. */
@@ -81,6 +84,14 @@ function Tempos() {
         />
       ))}
       <OwnTempoHere />
+      <OnlyHere />
+      <Button
+        sx={{ justifySelf: 'start' }}
+        title={`a quarter note a tap, three and more (${keyOf('tap-tempo')})`}
+        onClick={() => tapTempo()}
+      >
+        tap
+      </Button>
     </>
   );
 }
@@ -130,19 +141,46 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
   );
 }
 
-/** Gives the selected section a tempo of its own; it moves with the section. */
+/** Gives the selected section a tempo of its own, from its start or from the chosen bar on. */
 function OwnTempoHere() {
   const song = useWorkbench((state) => state.history!.song);
   const placeId = useWorkbench((state) => state.placeId);
+  const bars = useWorkbench((state) => state.bars);
   const here = laidPlaces(song).find(({ place }) => place.id === placeId);
-  if (!here || here.tempos.some(({ at }) => at === 0)) return null;
-  const bpm = rounded(bpmAt(song, here.start));
+  if (!here) return null;
+  const inside = bars && bars.from > here.start && bars.from < here.end;
+  const from = inside ? bars.from - here.start : 0;
+  if (here.tempos.some(({ at }) => at === from)) return null;
+  const bpm = rounded(bpmAt(song, here.start + from));
   return (
     <Button
       sx={{ justifySelf: 'start' }}
-      onClick={() => edit({ type: 'set tempo at', place: here.place.id, at: 0, bpm })}
+      onClick={() => edit({ type: 'set tempo at', place: here.place.id, at: from, bpm })}
     >
-      a tempo of its own for {placeName(song, here)}
+      {inside
+        ? `another tempo from bar ${positionAt(song, bars.from).bar} on`
+        : `a tempo of its own for ${placeName(song, here)}`}
     </Button>
+  );
+}
+
+/** Whether the tempos of the selected place are those of its section, or its own. */
+function OnlyHere() {
+  const song = useWorkbench((state) => state.history!.song);
+  const placeId = useWorkbench((state) => state.placeId);
+  const here = laidPlaces(song).find(({ place }) => place.id === placeId);
+  if (!here || (placesOf(song, here.section.id) === 1 && !here.place.tempos)) return null;
+  return (
+    <FormControlLabel
+      sx={{ ml: 0.5 }}
+      label={`tempos only of ${placeName(song, here)}, not of all its places`}
+      control={
+        <Switch
+          size="small"
+          checked={here.place.tempos !== undefined}
+          onChange={(_, own) => edit({ type: 'own tempos', place: here.place.id, own })}
+        />
+      }
+    />
   );
 }

@@ -1,4 +1,4 @@
-import { directoryOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
+import { directoryOpen, fileOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
 import { saveAs } from 'file-saver';
 import type { Platform } from '@/state/platform';
 import { install, takeNewVersion } from './installed';
@@ -47,6 +47,15 @@ export const page: Platform = {
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError')
         return { name: '', files: [] };
+      throw error;
+    }
+  },
+
+  async chooseOne(endings) {
+    try {
+      return await fileOpen({ extensions: [...endings] });
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') return undefined;
       throw error;
     }
   },

@@ -15,6 +15,8 @@ export interface Platform {
     files: readonly File[];
     folder?: FileSystemDirectoryHandle;
   }>;
+  /** Lets the user choose a file with one of these endings to look into; undefined when it was called off. */
+  chooseOne(endings: readonly `.${string}`[]): Promise<File | undefined>;
   /** Opens the field for a file to import. */
   chooseFile(): void;
   /** Loads the version of the workbench that waits. @returns whether one does */
@@ -28,6 +30,7 @@ export let platform: Platform = {
   afterFrame: (run) => void setTimeout(run),
   reachField: () => false,
   chooseFolder: async () => ({ name: '', files: [] }),
+  chooseOne: async () => undefined,
   chooseFile() {},
   takeNewVersion: () => false,
   install: () => false,

@@ -57,9 +57,9 @@ export function isStage(value: string): value is Stage {
 
 /** Says which stage is on screen. What is heard follows, unless something plays already. */
 export function enterStage(stage: Stage): void {
-  const { playing, stage: before } = useWorkbench.getState();
+  const { playing, stage: before, opened } = useWorkbench.getState();
   if (stage !== before) leaveTrying();
   useWorkbench.setState({ stage });
   if (stage !== 'gather' && before === 'gather') audition(undefined);
-  if (!playing) setHear(stage === 'shape' ? 'pattern' : 'song');
+  if (!playing) setHear(stage === 'shape' && !opened ? 'pattern' : 'song');
 }

@@ -1,6 +1,8 @@
 import { create } from 'zustand';
 import { findPattern, type Pattern, type Song } from '@/core';
 import type { RowView } from '@/core/model';
+import { openedPattern, WOVEN } from '@/core/weave';
+import { balance, type BalanceSlice } from './balance/slice';
 import { dialogs, type DialogsSlice } from './dialogs/slice';
 import { notices, type NoticesSlice } from './notices/slice';
 import { session, type SessionSlice } from './session/slice';
@@ -16,13 +18,21 @@ export type { Audition } from './transport/slice';
 
 /** What is on the workbench, concern by concern. */
 export interface Workbench
-  extends SessionSlice, TransportSlice, ShapeSlice, WeaveSlice, NoticesSlice, DialogsSlice {}
+  extends
+    SessionSlice,
+    TransportSlice,
+    ShapeSlice,
+    WeaveSlice,
+    BalanceSlice,
+    NoticesSlice,
+    DialogsSlice {}
 
 export const initial: Workbench = {
   ...session,
   ...transport,
   ...shape,
   ...weave,
+  ...balance,
   ...notices,
   ...dialogs,
 };
@@ -40,13 +50,21 @@ export function openSongNow(): Song {
 /** The pattern that Shape shows: the chosen one, or the first of the song. */
 export function shownPattern(state: Workbench): Pattern | undefined {
   const song = state.history?.song;
-  if (!song) return undefined;
-  return (state.patternId && findPattern(song, state.patternId)) || song.patterns[0];
+  return song && patternOn(state, song);
+}
+
+/** The pattern that Shape shows, as it is in a song: the present one, or the one before a gesture. */
+export function patternOn(state: Workbench, song: Song): Pattern | undefined {
+  const { opened, reach, patternId } = state;
+  const inPlace = opened && openedPattern(song, opened, reach);
+  if (inPlace) return inPlace;
+  return (patternId && findPattern(song, patternId)) || song.patterns[0];
 }
 
 const NO_VIEW: RowView = {};
 
 /** How the rows of a pattern are shown. */
 export function viewOf(state: Workbench, pattern: Pattern | undefined): RowView {
-  return (pattern && state.view[pattern.id]) ?? NO_VIEW;
+  const id = pattern?.id === WOVEN ? state.opened?.pattern : pattern?.id;
+  return (id !== undefined && state.view[id]) || NO_VIEW;
 }

@@ -106,6 +106,38 @@ export interface ReadingJob {
   folder?: FileSystemDirectoryHandle;
 }
 
+/** A whole copy of a song, made by hand, once an hour of work, or before anything large. */
+export interface SavePoint {
+  id: string;
+  /** The id of its song. */
+  song: string;
+  name: string;
+  note: string;
+  why: 'by hand' | 'an hour of work' | 'before something large';
+  /** Milliseconds since 1970. */
+  made: number;
+  body: Song;
+}
+
+/** One step of undo of a song. */
+export interface UndoStep {
+  song: string;
+  /** How many steps there are with it. */
+  depth: number;
+  label: string;
+  /** From the song after it to the one before it, and the other way. */
+  back: Difference;
+  forth: Difference;
+}
+
+/** Where in its steps of undo a song is. */
+export interface UndoState {
+  song: string;
+  depth: number;
+  /** Changes in the song that this is true of. */
+  n: number;
+}
+
 /** The browser's own database. Each version of its tables is declared below and never changed. */
 export class LoomDb extends Dexie {
   heads!: Table<SongHead, string>;
@@ -122,6 +154,9 @@ export class LoomDb extends Dexie {
   bin!: Table<BinnedSong, string>;
   settings!: Table<{ name: string; value: unknown }, string>;
   ownPatterns!: Table<OwnPattern, string>;
+  savePoints!: Table<SavePoint, string>;
+  undoSteps!: Table<UndoStep, [string, number]>;
+  undoStates!: Table<UndoState, string>;
 
   constructor(name = 'verse-loom') {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
@@ -164,6 +199,11 @@ export class LoomDb extends Dexie {
           await remarks.put({ ...remark, id });
         }
       });
+    this.version(6).stores({
+      savePoints: 'id, song',
+      undoSteps: '[song+depth]',
+      undoStates: 'song',
+    });
   }
 }
 

@@ -159,3 +159,18 @@ function safely(song: unknown, difference: Difference): unknown {
     return undefined;
   }
 }
+
+/** A stored song, and the song after each of the changes that were noted after it. */
+export function trodden<T>(
+  stored: T,
+  n: number,
+  changes: readonly NotedChange[],
+): { n: number; song: T }[] {
+  const trail = [{ n, song: stored }];
+  for (const change of changes) {
+    const song = safely(trail.at(-1)!.song, change.difference) as T | undefined;
+    if (song === undefined) break;
+    trail.push({ n: change.n, song });
+  }
+  return trail;
+}

@@ -92,6 +92,11 @@ export class Keeper {
     this.soon(line, Math.max(DELAY_MS, line.took * SHARE));
   }
 
+  /** How many changes are in the newest value of a song. */
+  changesIn(id: string): number {
+    return this.lines.get(id)?.n ?? 0;
+  }
+
   /** Writes what is pending of a song, or of all, now. */
   async flush(id?: string): Promise<void> {
     const lines = [...this.lines.values()].filter(({ song }) => id === undefined || song.id === id);

@@ -1,5 +1,5 @@
 import { TabChannel, type Word } from './channel';
-import { lockByAsking, lockSong, type SongLock } from './lock';
+import { lockByAsking, lockSong, type Lock } from './lock';
 
 /** The browser's lock manager, as far as it is used: one holder, the others wait in line. */
 class Locks {
@@ -85,7 +85,7 @@ describe('where the browser has no locks, the tabs ask each other', () => {
     await jest.advanceTimersByTimeAsync(ms);
     return come;
   };
-  const known = async ({ mine }: SongLock) => {
+  const known = async ({ mine }: Lock) => {
     await jest.advanceTimersByTimeAsync(500);
     return mine;
   };
@@ -141,6 +141,25 @@ test('words between tabs arrive, and what is no word does not', async () => {
   await last;
   expect(heard.map(({ says }) => says)).toEqual(['rename', 'deleted']);
   for (const line of [one, other]) line.close();
+});
+
+test('a page loaded anew knows the song its tab had, another tab does not', async () => {
+  const tab = new Map<string, string>();
+  const notes = {
+    getItem: (key: string) => tab.get(key) ?? null,
+    setItem: (key: string, value: string) => tab.set(key, value),
+  };
+  Object.defineProperty(globalThis, 'sessionStorage', { value: notes, configurable: true });
+  const first = lockSong('a');
+  expect(first.mineBefore).toBe(false);
+  await first.mine;
+  expect(lockSong('b').mineBefore).toBe(false);
+  const anew = lockSong('a');
+  expect([anew.mineBefore, await anew.mine]).toEqual([true, false]);
+  first.release();
+  expect(lockSong('a').mineBefore).toBe(false);
+  tab.clear();
+  expect(lockSong('a').mineBefore).toBe(false);
 });
 
 test('where it refuses them, a song can still be written', async () => {

@@ -1,7 +1,7 @@
 import { tabs, type TabChannel } from './channel';
 
-/** One tab may write a song; the others look on. */
-export interface SongLock {
+/** What is had or waited for by one tab at a time. */
+export interface Lock {
   /** Resolves once it is known whether this tab may write. */
   mine: Promise<boolean>;
   /** Resolves when this tab may write after all, because the other one let go. */
@@ -9,22 +9,57 @@ export interface SongLock {
   release(): void;
 }
 
+/** One tab may write a song; the others look on. */
+export interface SongLock extends Lock {
+  /** Whether this tab had that right when its page was loaded anew: then it may wait for itself. */
+  mineBefore: boolean;
+}
+
+/** Which song this tab may write, as its next page finds it. */
+const HELD = 'verse-loom-held';
+
 /** Asks for the right to write a song. */
 export function lockSong(id: string): SongLock {
   const locks = typeof navigator === 'undefined' ? undefined : navigator.locks;
-  return locks ? lockByBrowser(locks, id) : lockByAsking(tabs(), id);
+  const lock = locks ? lockByBrowser(locks, id) : lockByAsking(tabs(), id);
+  const mineBefore = held() === id;
+  let gone = false;
+  const note = () => {
+    if (!gone) held(id);
+  };
+  void lock.mine.then((mine) => (mine ? note() : undefined));
+  void lock.later.then(note);
+  return {
+    ...lock,
+    mineBefore,
+    release() {
+      gone = true;
+      if (held() === id) held('');
+      lock.release();
+    },
+  };
 }
 
-function lockByBrowser(locks: LockManager, id: string): SongLock {
+/** Reads the note of this tab, or writes it. A browser that keeps none for a tab is one that forgets it. */
+function held(id?: string): string | null {
+  try {
+    if (id !== undefined) sessionStorage.setItem(HELD, id);
+    return sessionStorage.getItem(HELD);
+  } catch {
+    return null;
+  }
+}
+
+function lockByBrowser(locks: LockManager, id: string): Lock {
   const name = `verse-loom-song-${id}`;
   const waiting = new AbortController();
   let release = () => waiting.abort();
-  const held = () => new Promise<void>((free) => (release = free));
+  const hold = () => new Promise<void>((free) => (release = free));
   const mine = new Promise<boolean>((known) => {
     void locks
       .request(name, { ifAvailable: true }, (lock) => {
         known(lock !== null);
-        return lock ? held() : undefined;
+        return lock ? hold() : undefined;
       })
       .catch(() => known(true));
   });
@@ -35,7 +70,7 @@ function lockByBrowser(locks: LockManager, id: string): SongLock {
         locks
           .request(name, { signal: waiting.signal }, () => {
             granted();
-            return held();
+            return hold();
           })
           .catch(() => {});
       }),
@@ -56,7 +91,7 @@ export function lockByAsking(
   channel: Pick<TabChannel, 'tell' | 'listen'>,
   id: string,
   { answer = ANSWER_MS, again = AGAIN_MS } = {},
-): SongLock {
+): Lock {
   const from = Math.random().toString(36).slice(2);
   let state: 'asking' | 'waiting' | 'mine' | 'gone' = 'asking';
   let timer: ReturnType<typeof setTimeout>;

@@ -1,7 +1,7 @@
 import type { Song } from '@/core';
 import { checkSong, soundView, type SongView } from '@/core/model';
 import { songBars } from '@/core/weave';
-import { DEMO_PREFIX, demoSongs } from '@/demo';
+import { DEMO_PREFIX, demoSavePoints, demoSongs } from '@/demo';
 import {
   db,
   type BinnedSong,
@@ -10,8 +10,9 @@ import {
   type SongBody,
   type SongHead,
 } from './db';
-import { Journal, withChanges } from './journal';
+import { Journal, trodden, withChanges } from './journal';
 import { readSong, type OpenedSong } from './songRecord';
+import type { Trodden } from './undoLog';
 
 export type { BinnedSong, SongHead } from './db';
 
@@ -101,6 +102,8 @@ export interface LoadedSong extends OpenedSong {
   /** Changes in it, and in its stored form. */
   n: number;
   stored: number;
+  /** The stored song, and the song after each change that was noted since. */
+  trail?: () => Trodden[];
 }
 
 /** A stored song as it was left, or a sentence that says why it cannot be opened. */
@@ -118,7 +121,8 @@ export async function loadSong(
   const stored = soundHead(id, head).n!;
   const after = await journal.after(id, stored);
   const { song, n = stored } = withChanges(read.song, after, isSoundSong);
-  return { ...read, song, view, n, stored };
+  const trail = () => trodden(read.song, stored, after);
+  return { ...read, song, view, n, stored, trail };
 }
 
 function isSoundSong(song: unknown): song is Song {
@@ -182,6 +186,7 @@ export async function emptyBin(at: LoomDb = db(), journal = new Journal(() => at
   const ids = await at.bin.toCollection().primaryKeys();
   await at.bin.bulkDelete(ids);
   await at.damaged.bulkDelete(ids);
+  await at.savePoints.where('song').anyOf(ids).delete();
   for (const id of ids) await journal.forget(id);
 }
 
@@ -212,6 +217,7 @@ export async function restoreDemo(at: LoomDb = db()): Promise<DemoBefore> {
     for (const song of songs) await saveSong(song, undefined, at);
     return found;
   });
+  await at.savePoints.bulkPut(demoSavePoints(Date.now()));
   for (const id of ids) await journal.forget(id);
   return before;
 }
@@ -237,9 +243,10 @@ export function demoIds(): string[] {
  */
 export async function demoIfEmpty(at: LoomDb = db()): Promise<void> {
   const songs = demoSongs().reverse();
-  await at.transaction('rw', at.heads, at.bodies, async () => {
+  await at.transaction('rw', at.heads, at.bodies, at.savePoints, async () => {
     if ((await at.bodies.count()) > 0) return;
     for (const song of songs) await saveSong(song, undefined, at);
+    await at.savePoints.bulkPut(demoSavePoints(Date.now()));
   });
 }
 

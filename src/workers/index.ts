@@ -1,8 +1,9 @@
-import type { SoundId } from '@/core/model';
+import { differenceOf, type CharacterId, type SoundId, type Song } from '@/core/model';
 import * as Comlink from 'comlink';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { KitSound } from '../core/sound';
 import type { Hertz } from '../core/time';
+import type { FindingsWorker } from './findings.worker';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 
@@ -12,13 +13,17 @@ let synthesising = false;
 let asked: { note: SoundId; run: () => Promise<void> }[] = [];
 
 /** Computes the strokes of a note off the page's thread, one note after another. */
-export function synthesiseAside(note: SoundId, sampleRate: Hertz): Promise<KitSound> {
+export function synthesiseAside(
+  note: SoundId,
+  sampleRate: Hertz,
+  kit: CharacterId,
+): Promise<KitSound> {
   sound ??= Comlink.wrap<SoundWorker>(
     new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
   );
   const worker = sound;
   return new Promise((done, failed) => {
-    asked.push({ note, run: () => worker.synthesise(note, sampleRate).then(done, failed) });
+    asked.push({ note, run: () => worker.synthesise(note, sampleRate, kit).then(done, failed) });
     void synthesiseAll();
   });
 }
@@ -49,4 +54,20 @@ export function importAside(bytes: Uint8Array, name: string, options: ImportOpti
   const remote = Comlink.wrap<MidiWorker>(worker);
   const result = remote.importMidi(bytes, name, options).finally(() => worker.terminate());
   return { result, cancel: () => worker.terminate() };
+}
+
+let findings: { worker: Comlink.Remote<FindingsWorker>; song?: Song } | undefined;
+
+/** Looks through a song off the page's thread; of a song that was looked through, only what changed. */
+export async function findingsAside(song: Song) {
+  findings ??= {
+    worker: Comlink.wrap<FindingsWorker>(
+      new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' }),
+    ),
+  };
+  const { worker, song: before } = findings;
+  findings.song = song;
+  const difference = before?.id === song.id ? differenceOf(before, song) : undefined;
+  const found = difference && (await worker.changed(difference));
+  return found ?? worker.whole(song);
 }

@@ -1,11 +1,11 @@
 import * as Comlink from 'comlink';
-import type { SoundId } from '../core/model';
+import type { CharacterId, SoundId } from '../core/model';
 import { buffersOf, synthesise, type KitSound } from '../core/sound';
 import type { Hertz } from '../core/time';
 
 const soundWorker = {
-  synthesise(note: SoundId, sampleRate: Hertz): KitSound {
-    const sound = synthesise(note, sampleRate);
+  synthesise(note: SoundId, sampleRate: Hertz, kit: CharacterId): KitSound {
+    const sound = synthesise(note, sampleRate, kit);
     return Comlink.transfer(sound, buffersOf(sound));
   },
 };

@@ -2,12 +2,14 @@ import { BARS } from './bars';
 import type { AnyDefinition } from './definition';
 import { GUIDES } from './guides';
 import { HITS } from './hits';
+import { MIXING } from './mixing';
 import { ORNAMENTS } from './ornaments';
 import { ROWS } from './rows';
 import { SECTIONS } from './sections';
 import { SHAPE_OF_TIME } from './shapeOfTime';
 import { SHELF } from './shelf';
 import { TIMING } from './timing';
+import { SPANS } from './spans';
 import type { Told } from './value';
 import { VELOCITY } from './velocity';
 import { VOICE } from './voice';
@@ -23,7 +25,9 @@ const ALL = {
   ...BARS,
   ...SHELF,
   ...SECTIONS,
+  ...SPANS,
   ...GUIDES,
+  ...MIXING,
 };
 
 /** The name of a command: what undo shows. */

@@ -1,4 +1,5 @@
 import { salvage, type Song } from '../model';
+import { lockBroken, saidLock, type Lock } from '../weave';
 import { COMMANDS, type Command, type CommandName } from './all';
 import type { Refusal } from './definition';
 import { wrongValue } from './value';
@@ -16,8 +17,18 @@ export function attempt(song: Song, command: Command): Song | Refusal {
   if (wrong) return wrong;
   const after = definition.run(song, command as never);
   if (typeof after === 'string') return after;
+  const lock = definition.ignoresLocks ? undefined : lockBroken(song, after);
+  if (lock) return saidLock(lock);
   const [problem] = salvage(after, song).problems;
   return problem ? `That cannot be: ${problem.what}` : after;
+}
+
+/** The lock that a command is refused by; undefined where it is not, or for another reason. */
+export function lockAgainst(song: Song, command: Command): Lock | undefined {
+  const { values, run, ignoresLocks } = COMMANDS[command.type];
+  if (ignoresLocks || wrongValue(values, command, song)) return undefined;
+  const after = run(song, command as never);
+  return typeof after === 'string' ? undefined : lockBroken(song, after);
 }
 
 /** The song after a command; the very same song where the command cannot apply. */

@@ -41,6 +41,8 @@ export interface Definition<V> {
   offer?: Offer;
   /** The act of the interface that makes it, where it is not offered by itself. */
   through?: string;
+  /** Changes what is locked, too. */
+  ignoresLocks?: true;
   /** Works on chosen hits, and on nothing when none is chosen. */
   needsHits?: true;
 }

@@ -1,7 +1,7 @@
 import type { Song } from '../model';
 
 /** One step of undo: the song before it, and what the step did. */
-interface Step {
+export interface Step {
   song: Song;
   label: string;
 }

@@ -2,7 +2,7 @@
 export { COMMAND_NAMES, COMMANDS, type Command, type CommandName, type ToldOf } from './all';
 export { METER_CHANGES, type MeterChangeWay } from './bars';
 export { CHOOSING, CHOOSING_NAMES, type ChoosingName } from './choosing';
-export { applyCommand, attempt } from './apply';
+export { applyCommand, attempt, lockAgainst } from './apply';
 export {
   MENUS,
   SELECT_FIRST,
@@ -12,7 +12,7 @@ export {
   type Refusal,
 } from './definition';
 export { asks, fieldsOf, toldBy, type Field, type FieldValue } from './fields';
-export { advance, newHistory, nextSteps, redo, undo, type History } from './history';
+export { advance, newHistory, nextSteps, redo, undo, type History, type Step } from './history';
 export { schemaOf } from './schema';
 export {
   accepts,

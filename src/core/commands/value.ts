@@ -60,7 +60,20 @@ export type Shape =
   | { kind: 'part'; name: string; is: (value: unknown, song: Song) => boolean };
 
 export type IdOf =
-  'pattern' | 'hit' | 'piece' | 'section' | 'place' | 'span' | 'guide' | 'feel' | 'offcut' | 'new';
+  | 'pattern'
+  | 'hit'
+  | 'piece'
+  | 'section'
+  | 'place'
+  | 'holder'
+  | 'span'
+  | 'guide'
+  | 'feel'
+  | 'offcut'
+  | 'layout'
+  | 'track'
+  | 'bus'
+  | 'new';
 
 /**
  * One value that a command takes, defined once: what it must be, and how it is asked for or found.

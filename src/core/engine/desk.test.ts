@@ -1,12 +1,14 @@
 import {
   BY_PIECE,
+  DEFAULT_KIT,
   layoutByPiece,
   ONE_TRACK,
   type Mix,
   type Song,
   type StripSetting,
 } from '../model';
-import { synthesise } from '../sound';
+import { gainThrough, synthesise } from '../sound';
+import { chooseLayout, filtersOf, READY_LAYOUTS, setSectionStrip } from '../tracks';
 import {
   bareSong,
   bothSides,
@@ -16,6 +18,7 @@ import {
   peak,
   RATE,
   run,
+  spike,
   struck,
   tone,
 } from '../testing/engine';
@@ -173,4 +176,76 @@ test('an engine gives the same samples whatever the size of the blocks that are 
   const reference = render(128);
   expect(render(1024)).toEqual(reference);
   expect(render(64)).toEqual(reference);
+});
+
+test('whichever way the hits are put on tracks, the song is the same, room and all', () => {
+  const sounds = [36, 38, 42].map((note) => synthesise(note, RATE));
+  const beat = [struck('kick', 0), struck('hihat', 480), struck('snare', 960)];
+  const song = { ...bareSong(beat), kit: DEFAULT_KIT };
+  const of = (layout: string) =>
+    renderMix(chooseLayout(song, layout) as Song, { sounds, to: 1.5 }).left;
+  const before = of(song.layout);
+  expect(peak(before)).toBeGreaterThan(0.1);
+  for (const layout of READY_LAYOUTS) {
+    const after = of(layout);
+    expect(after.every((x, i) => Math.abs(x - before[i]) < 1e-5)).toBe(true);
+  }
+});
+
+test('a level in one section ends with it, and what is soloed elsewhere stays silent after it', () => {
+  const hits = [struck('cowbell', 0), struck('cowbell', 3840)];
+  const song = bareSong(hits, { bars: 2 });
+  const [section] = song.sections;
+  const softer = setSectionStrip(song, section.id, { track: 'cowbell', level: 0.5 }) as Song;
+  expect(play(softer).left[1000]).toBeCloseTo(0.15, 5);
+  const alone = mixed(softer, [strip('snare', { solo: true })]);
+  const unmuted = setSectionStrip(alone, section.id, { track: 'cowbell', mute: true }) as Song;
+  const { moves } = cued(unmuted).score;
+  const last = moves.subarray(moves.length - 4);
+  expect([...last.subarray(1)]).toEqual([expect.any(Number), 2, 1]);
+});
+
+describe('the tone of a track', () => {
+  const bands = {
+    cut: { frequency: 90, gain: 0 },
+    low: { frequency: 160, gain: 4 },
+    mid: { frequency: 900, gain: -7 },
+    high: { frequency: 6000, gain: 5 },
+  };
+  const toned = mixed(cowbell, [strip('cowbell', { tone: bands })]);
+
+  /** What is left of a frequency of a click, in decibels. */
+  function level(samples: Float32Array, frequency: number): number {
+    let [re, im] = [0, 0];
+    samples.forEach((x, i) => {
+      re += x * Math.cos((2 * Math.PI * frequency * i) / RATE);
+      im += x * Math.sin((2 * Math.PI * frequency * i) / RATE);
+    });
+    return 10 * Math.log10(re * re + im * im);
+  }
+  const click = (song: Song) => {
+    const engine = engineWith(song, [spike(56)]);
+    engine.play({ from: 0 });
+    return bothSides(engine, 0.4).left;
+  };
+
+  test.each([60, 160, 900, 3000, 9000])('is what its curve says, at %i Hz', (frequency) => {
+    const curve = gainThrough(filtersOf(bands), frequency, RATE);
+    const heard = level(click(toned), frequency) - level(click(cowbell), frequency);
+    expect(Math.abs(heard - curve)).toBeLessThan(0.1);
+  });
+
+  test('that is changed while it sounds does not click', () => {
+    const engine = engineWith(cowbell, [tone(56)]);
+    engine.play({ from: 0 });
+    bothSides(engine, 0.2);
+    engine.setDesk(compileDesk(toned));
+    const { left } = bothSides(engine, 0.05);
+    expect(jump(left)).toBeLessThan(0.02);
+  });
+
+  test('without bands is none: the samples are the same', () => {
+    const flat = mixed(cowbell, [strip('cowbell', { tone: { mid: { frequency: 900, gain: 0 } } })]);
+    expect(click(flat)).toEqual(click(cowbell));
+  });
 });

@@ -20,6 +20,8 @@ export class Desk {
   private room: Room | undefined;
   private echo: Echo | undefined;
 
+  /** Loudest sample of each strip since the last `takeTrackPeaks`. */
+  private trackPeaks = new Float32Array(0);
   /** Loudest sample of each side since the last `takePeaks`. */
   private peakLeft = 0;
   private peakRight = 0;
@@ -39,13 +41,17 @@ export class Desk {
     if (table.buses !== this.settings) this.takeBuses(table.buses);
     const fresh = this.strips.length !== table.strips.length;
     const jump = fresh || !this.lanes.some((lane) => lane.isSounding);
-    if (fresh) this.strips = table.strips.map(() => new Strip(this.sampleRate));
+    if (fresh) {
+      this.strips = table.strips.map(() => new Strip(this.sampleRate));
+      this.trackPeaks = new Float32Array(table.strips.length);
+    }
     table.strips.forEach((strip, i) => {
       const sends = Float32Array.from(
         table.buses,
         ({ id }) => strip.sends.find(({ bus }) => bus === id)?.level ?? 0,
       );
       this.strips[i].take(strip, sends, jump);
+      this.strips[i].leadTo(table.lanes.filter((lane) => lane.strip === i).map(({ room }) => room));
     });
   }
 
@@ -102,8 +108,9 @@ export class Desk {
       for (let i = 0; i < frames; i++) lane.buffer[i] += left[i];
     }
     if (!touch) return;
-    send(this.room, voice, touch.room * lane.level, frames);
-    send(this.echo, voice, touch.echo * lane.level, frames);
+    const right = stereo ? voice.right : left;
+    send(this.room, left, right, touch.room * lane.level, frames);
+    send(this.echo, left, right, touch.echo * lane.level, frames);
   }
 
   /**
@@ -121,7 +128,8 @@ export class Desk {
       if (!lane.isSounding) continue;
       const strip = strips[lane.strip];
       if (!strip.sounds) this.wake(strip, frames);
-      lane.mixTo(strip.left, strip.right, frames);
+      if (!strip.rooms) lane.mixTo(strip.left, strip.right, frames);
+      else strip.addLane(lane, frames);
     }
     for (let n = 0; n < strips.length; n++) {
       const strip = strips[n];
@@ -132,16 +140,26 @@ export class Desk {
       }
       strip.apply(frames);
       strip.sounds = false;
+      let peak = this.trackPeaks[n];
       for (let i = 0; i < frames; i++) {
-        left[i] += strip.left[i];
-        right[i] += strip.right[i];
+        const l = strip.left[i];
+        const r = strip.right[i];
+        left[i] += l;
+        right[i] += r;
+        if (l > peak) peak = l;
+        else if (-l > peak) peak = -l;
+        if (r > peak) peak = r;
+        else if (-r > peak) peak = -r;
       }
+      this.trackPeaks[n] = peak;
       stems?.[2 * n].set(strip.left.subarray(0, frames));
       stems?.[2 * n + 1].set(strip.right.subarray(0, frames));
       for (let b = 0; b < buses.length; b++) {
         const share = strip.sends[b];
-        if (share > 0) sendStrip(buses[b], strip, share, frames);
+        if (share > 0) send(buses[b], strip.left, strip.right, share, frames);
       }
+      if (strip.rooms) send(this.room, strip.roomLeft, strip.roomRight, 1, frames);
+      else send(this.room, strip.left, strip.right, strip.room, frames);
     }
     for (let b = 0; b < buses.length; b++) {
       if (buses[b].isSounding) buses[b].mixTo(left, right, frames, this.settings[b].level);
@@ -150,8 +168,7 @@ export class Desk {
 
   private wake(strip: Strip, frames: number): void {
     strip.sounds = true;
-    strip.left.fill(0, 0, frames);
-    strip.right.fill(0, 0, frames);
+    strip.clear(frames);
   }
 
   /** Keeps both sides within bounds, and remembers how loud they were. */
@@ -167,6 +184,13 @@ export class Desk {
     return peaks;
   }
 
+  /** The loudest sample of each strip in order, before rooms and echoes; the last one is the guides'. */
+  takeTrackPeaks(): Float32Array {
+    const peaks = this.trackPeaks.slice();
+    this.trackPeaks.fill(0);
+    return peaks;
+  }
+
   /** Whether a room or an echo still rings. */
   get isRinging(): boolean {
     for (const bus of this.buses) if (bus.isSounding) return true;
@@ -174,27 +198,42 @@ export class Desk {
   }
 }
 
-function send(bus: Bus | undefined, { left }: Voice, share: number, frames: number): void {
+/** Sends two sides to a bus: a room has two sides itself, an echo has one. */
+function send(
+  bus: Bus | undefined,
+  left: Float32Array,
+  right: Float32Array,
+  share: number,
+  frames: number,
+): void {
   if (!bus || share <= 0) return;
   bus.wake();
-  for (let i = 0; i < frames; i++) bus.input[i] += left[i] * share;
+  if (bus instanceof Echo) {
+    for (let i = 0; i < frames; i++) bus.input[i] += (left[i] + right[i]) * 0.5 * share;
+    return;
+  }
+  const [toLeft, toRight] = bus.input;
+  for (let i = 0; i < frames; i++) {
+    toLeft[i] += left[i] * share;
+    toRight[i] += right[i] * share;
+  }
 }
 
-function sendStrip(bus: Bus, { left, right }: Strip, share: number, frames: number): void {
-  bus.wake();
-  for (let i = 0; i < frames; i++) bus.input[i] += (left[i] + right[i]) * 0.5 * share;
-}
+/** Samples are left alone up to here; louder ones are bent, and none passes the ceiling, a decibel under full. */
+const ALONE = 0.72;
+const CEILING = 0.89;
 
 /**
- * Leaves samples up to 0.75 alone and bends louder ones so that none passes 1.
+ * Bends what is too loud.
  * @returns the largest of `peak` and the sizes of the samples
  */
 function bound(samples: Float32Array, frames: number, peak: number): number {
+  const room = CEILING - ALONE;
   for (let i = 0; i < frames; i++) {
     const sample = samples[i];
     let size = sample < 0 ? -sample : sample;
-    if (size > 0.75) {
-      size = 0.75 + 0.25 * Math.tanh((size - 0.75) / 0.25);
+    if (size > ALONE) {
+      size = ALONE + room * Math.tanh((size - ALONE) / room);
       samples[i] = sample < 0 ? -size : size;
     }
     if (size > peak) peak = size;

@@ -1,11 +1,12 @@
 import { Latest } from '../memo';
+import { filtersOf, isSilent, layoutOf } from '../tracks';
 import {
-  articulationOf,
   BY_PIECE,
   DEFAULT_KIT,
   findPiece,
+  roomOf,
   neutralStrip,
-  trackOf,
+  trackOfHit,
   USUAL_BUSES,
   type BusSetting,
   type FilterSetting,
@@ -22,12 +23,16 @@ export interface LaneSetting {
   level: number;
   pan: number;
   filters: readonly FilterSetting[];
+  /** How much of it the room hears, 0 to 1. */
+  room: number;
   /** The strip it leads to. */
   strip: number;
 }
 
 /** One track of the desk. */
 export interface StripTable {
+  /** What it is heard through. */
+  filters: readonly FilterSetting[];
   level: number;
   pan: number;
   mute: boolean;
@@ -52,10 +57,6 @@ export interface Routes {
 
 /** Stands for all notes that no piece of the kit has. */
 const OTHER: PieceId = '*';
-
-export function layoutInUse(song: Pick<Song, 'layouts' | 'layout'>): TrackLayout {
-  return song.layouts.find(({ id }) => id === song.layout) ?? song.layouts[0] ?? BY_PIECE;
-}
 
 const routes = new Latest<{ kit: Kit; layout: TrackLayout }, Routes>(4, 1);
 
@@ -113,6 +114,7 @@ const GUIDE_LANE: Omit<LaneSetting, 'strip'> = {
     { kind: 'highpass', frequency: 32, q: 0.7 },
     { kind: 'highshelf', frequency: 2600, q: 0.7, gain: -5 },
   ],
+  room: 0,
 };
 
 type Mixed = Pick<Song, 'kit' | 'layouts' | 'layout' | 'mixes'>;
@@ -126,23 +128,23 @@ export function compileDesk(song: Mixed): DeskTable {
     (known) => isMixedAs(known, song),
     song,
     () => {
-      const layout = layoutInUse(song);
+      const layout = layoutOf(song);
       const mix = song.mixes.find((one) => one.layout === layout.id);
       const settings = layout.tracks.map(
         ({ id }) => mix?.strips.find(({ track }) => track === id) ?? neutralStrip(id),
       );
-      const soloed = settings.some(({ solo }) => solo);
       return {
         lanes: lanesOf(song.kit, routesOf(song.kit, layout)),
         strips: [
-          ...settings.map(({ level, pan, mute, solo, sends }) => ({
-            level,
-            pan,
-            mute: mute === true || (soloed && !solo),
-            sends,
+          ...settings.map((strip) => ({
+            filters: filtersOf(strip.tone),
+            level: strip.level,
+            pan: strip.pan,
+            mute: isSilent(strip, settings),
+            sends: strip.sends,
           })),
           // Guides are heard whatever is soloed: they are what is played against.
-          { level: 1, pan: 0, mute: false, sends: [] },
+          { filters: [], level: 1, pan: 0, mute: false, sends: [] },
         ],
         buses: mix?.buses ?? USUAL_BUSES,
       };
@@ -161,8 +163,10 @@ function lanesOf(kit: Kit, of: Routes): readonly LaneSetting[] {
     () =>
       of.lanes.map(({ piece, strip }) => {
         if (piece === undefined) return { ...GUIDE_LANE, strip };
-        const { level, pan, filters } = findPiece(piece, kit) ?? OTHER_NOTES;
-        return { level, pan, filters, strip };
+        const found = findPiece(piece, kit);
+        if (!found) return { ...OTHER_NOTES, strip };
+        const { level, pan, filters } = found;
+        return { level, pan, filters, room: roomOf(found), strip };
       }),
   );
 }
@@ -175,13 +179,16 @@ const OTHER_NOTES: Omit<LaneSetting, 'strip'> = {
   level: 1,
   pan: 0,
   filters: [{ kind: 'highpass', frequency: 120, q: 0.707 }],
+  room: 0.5,
 };
 
 /** The lane a piece is struck through when it is struck by itself. */
 export function laneOfPiece(song: Mixed, piece: PieceId, articulation: string): number {
-  const layout = layoutInUse(song);
-  const way = articulationOf(piece, articulation, song.kit).id;
-  return routesOf(song.kit, layout).laneOf(piece, trackOf(layout, { piece, articulation: way }));
+  const layout = layoutOf(song);
+  return routesOf(song.kit, layout).laneOf(
+    piece,
+    trackOfHit(layout, song.kit, { piece, articulation }),
+  );
 }
 
 /** The desk of a song in which nothing was mixed. */

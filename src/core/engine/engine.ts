@@ -103,6 +103,11 @@ export class Engine implements Played {
     return this.desk.takePeaks();
   }
 
+  /** The loudest sample of each track of the desk since this was last asked. */
+  takeTrackPeaks(): Float32Array {
+    return this.desk.takeTrackPeaks();
+  }
+
   /**
    * Fills `frames` frames of both sides. Works in blocks of 128, whatever is asked for.
    * @param stems where each track of the desk goes by itself too, left and right after one another

@@ -5,7 +5,6 @@ export { Desk } from './desk';
 export {
   compileDesk,
   laneOfPiece,
-  layoutInUse,
   routesOf,
   usualDesk,
   type DeskTable,

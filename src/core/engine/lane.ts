@@ -11,6 +11,8 @@ export class Lane {
   readonly buffer = new Float32Array(BLOCK);
   readonly strip: number;
   readonly level: number;
+  /** How much of it is heard in the room too. */
+  readonly room: number;
   private readonly pan: number;
   private readonly filters: Biquad[];
   private readonly left: number;
@@ -22,12 +24,13 @@ export class Lane {
   private readonly wideFilters: readonly [Biquad[], Biquad[]];
   private wideAlive = 0;
 
-  constructor({ level, pan, filters, strip }: LaneSetting, sampleRate: Hertz) {
+  constructor({ level, pan, filters, strip, room }: LaneSetting, sampleRate: Hertz) {
     const newFilters = () => filters.map((f) => new Biquad(coefficients(f, sampleRate)));
     this.filters = newFilters();
     this.wideFilters = [newFilters(), newFilters()];
     this.strip = strip;
     this.level = level;
+    this.room = room;
     this.pan = pan;
     // Equal power: the sum of squares is the same wherever the piece stands.
     const angle = ((pan + 1) * Math.PI) / 4;

@@ -1,8 +1,9 @@
-import type { Song, SoundId } from '../model';
+import type { CharacterId, Song, SoundId } from '../model';
 import { synthesise, type KitSound } from '../sound';
 import { TempoMap, type Hertz, type Seconds } from '../time';
 import { BLOCK } from './block';
-import { compileDesk, layoutInUse, usualDesk, type DeskTable } from './deskTable';
+import { layoutOf } from '../tracks';
+import { compileDesk, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';
 
@@ -13,6 +14,8 @@ export interface MixOptions {
   from?: Seconds;
   /** Where to end. Default: the end of the song and until nothing sounds, 5 s at most. */
   to?: Seconds;
+  /** The kit whose sounds are computed. Default: that of the song, or the warm studio. */
+  kit?: CharacterId;
   /** Sounds that are at hand already, instead of computing them. */
   sounds?: readonly KitSound[];
   /** The desk it is heard through. Default: the song's, or the usual one. */
@@ -39,7 +42,8 @@ const LONGEST_TAIL: Seconds = 5;
 
 /** Renders the song as it is heard when played from `from`: the very samples of the live engine. */
 export function renderMix(song: Song, options: MixOptions = {}): RenderedMix {
-  return renderScore(compileScore(song), { desk: compileDesk(song), ...options });
+  const { character: kit } = song.kit;
+  return renderScore(compileScore(song), { desk: compileDesk(song), kit, ...options });
 }
 
 /**
@@ -51,12 +55,16 @@ export function renderStems(
   options: MixOptions = {},
 ): { mix: RenderedMix; stems: Stem[] } {
   const desk = compileDesk(song);
-  const { tracks } = layoutInUse(song);
+  const { tracks } = layoutOf(song);
   const sides: Float32Array[] = [];
-  const mix = render(compileScore(song), { desk, ...options }, (frames) => {
-    for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
-    return sides;
-  });
+  const mix = render(
+    compileScore(song),
+    { desk, kit: song.kit.character, ...options },
+    (frames) => {
+      for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
+      return sides;
+    },
+  );
   const { length } = mix.left;
   const stems = tracks.flatMap(({ id, name }, i): Stem[] => {
     const [left, right] = [sides[2 * i], sides[2 * i + 1]].map((side) => side.subarray(0, length));
@@ -78,7 +86,8 @@ function render(
   const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
   const tempo = new TempoMap(score.tempo);
   const engine = new Engine(sampleRate);
-  for (const sound of options.sounds ?? soundsFor(notesIn(score), sampleRate)) engine.load(sound);
+  for (const sound of options.sounds ?? soundsFor(notesIn(score), sampleRate, options.kit))
+    engine.load(sound);
   engine.setDesk(desk);
   engine.setScore({ score });
   engine.play({ from: tempo.tickAt(from) });
@@ -99,7 +108,11 @@ function render(
   return { left: left.subarray(0, at), right: right.subarray(0, at), sampleRate };
 }
 
-/** The sounds of some notes, computed now. */
-export function soundsFor(notes: readonly SoundId[], sampleRate: Hertz): KitSound[] {
-  return notes.map((note) => synthesise(note, sampleRate));
+/** The sounds of some notes of a kit, computed now. */
+export function soundsFor(
+  notes: readonly SoundId[],
+  sampleRate: Hertz,
+  kit?: CharacterId,
+): KitSound[] {
+  return notes.map((note) => synthesise(note, sampleRate, kit));
 }

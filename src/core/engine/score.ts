@@ -1,7 +1,7 @@
 import {
   articulationOf,
   soundOf,
-  trackOf,
+  trackOfHit,
   type GuideNote,
   type Song,
   type SoundId,
@@ -26,7 +26,8 @@ import {
   timeline,
   type TimedHit,
 } from '../weave';
-import { layoutInUse, routesOf, type Routes } from './deskTable';
+import { layoutOf } from '../tracks';
+import { compileDesk, routesOf, type Routes } from './deskTable';
 
 /**
  * A song compiled for the engine: typed arrays that can be handed to another thread, in musical time,
@@ -39,7 +40,7 @@ export interface Score {
   /** When each stroke sounds, and when the step it belongs to falls. */
   ticks: Float64Array;
   homes: Float64Array;
-  /** Which sound of the kit each stroke has, and which of its alternates. */
+  /** Which sound of the kit each stroke has, and which stroke of it it is: that decides its alternate. */
   notes: Uint8Array;
   alternates: Uint16Array;
   velocities: Uint8Array;
@@ -89,7 +90,7 @@ export function compileScore(song: Song): Score {
   const end = songTicks(song);
   const guided = guideNotes(song, end);
   const strokes = emptyStrokes(hits.length + guided.length);
-  const routes = routesOf(song.kit, layoutInUse(song));
+  const routes = routesOf(song.kit, layoutOf(song));
   const touches = new Touches();
   fillHits(strokes, hits, song, routes, tempo, touches);
   fillGuides(strokes, guided, hits.length, routes.guideLane, tempo, touches);
@@ -114,14 +115,14 @@ function fillHits(
   touches: Touches,
 ): void {
   const { kit } = song;
-  const layout = layoutInUse(song);
+  const layout = layoutOf(song);
   const known = new Map<string, { note: SoundId; choke: number; lane: number }>();
   hits.forEach((hit, i) => {
     const { piece, articulation, channel } = hit;
     const key = `${piece}/${articulation}/${channel}`;
     let way = known.get(key);
     if (!way) {
-      const track = trackOf(layout, { piece, articulation, source: channel });
+      const track = trackOfHit(layout, kit, { piece, articulation, channel });
       way = {
         note: soundOf(piece, articulation, kit),
         choke: articulationOf(piece, articulation, kit).choke ?? 0,
@@ -196,7 +197,7 @@ function inOrder(strokes: Strokes): Strokes {
 }
 
 /**
- * Which alternate each stroke sounds with: they take turns along the song, so that no two strokes in a
+ * Counts the strokes of each sound along the song: its alternates take turns, so that no two strokes in a
  * row are the same sample, and a stroke is the same from wherever playing began.
  */
 function countAlternates({ notes, alternates }: Strokes): void {
@@ -243,20 +244,21 @@ function clicksOf(song: Song): Pick<Score, 'clicks' | 'downbeats'> {
 
 /** What sections mix otherwise, and how the tracks are again after them. */
 function movesOf(song: Song): Float64Array {
-  const layout = layoutInUse(song);
-  const mix = song.mixes.find((one) => one.layout === layout.id);
+  const layout = layoutOf(song);
+  // As the desk has them: what is soloed elsewhere is muted here.
+  const { strips } = compileDesk(song);
   const rows: number[] = [];
   for (const { section, start, end } of laidPlaces(song)) {
     for (const { track, level, pan, mute } of section.mix?.strips ?? []) {
       const strip = layout.tracks.findIndex(({ id }) => id === track);
       if (strip < 0) continue;
-      const own = mix?.strips.find((one) => one.track === track);
+      const own = strips[strip];
       const set = (what: number, value: number, after: number) => {
         rows.push(start, strip, what, value, end, strip, what, after);
       };
-      if (level !== undefined) set(MOVES.level, level, own?.level ?? 1);
-      if (pan !== undefined) set(MOVES.pan, pan, own?.pan ?? 0);
-      if (mute !== undefined) set(MOVES.mute, mute ? 1 : 0, own?.mute ? 1 : 0);
+      if (level !== undefined) set(MOVES.level, level, own.level);
+      if (pan !== undefined) set(MOVES.pan, pan, own.pan);
+      if (mute !== undefined) set(MOVES.mute, mute ? 1 : 0, own.mute ? 1 : 0);
     }
   }
   return sortedRows(rows);

@@ -1,20 +1,25 @@
 import type { Hertz, Samples, Seconds } from '../time';
 import { BLOCK } from './block';
+import { Reflections } from './reflections';
 
 /** High tones die sooner: share of the last sample that stays in the damping filter. */
 const DAMPING = 0.42;
-const ROOM_LEVEL = 0.34;
+/** Of what rings on, and of what comes back from the walls first. */
+const RING_LEVEL = 0.3;
+const WALL_LEVEL = 0.85;
 
 /** Delays of the room in milliseconds: far from whole ratios, so that no tone stands out. */
 const DELAYS_MS = [29.7, 33.1, 37.3, 41.9, 46.7, 51.1, 57.7, 63.1];
 
 /**
- * A small room: eight delays that feed each other.
+ * A room: what its walls give back first, then eight delays that feed each other.
  * Source: J.-M. Jot, "Digital delay networks for designing artificial reverberators", 1991, with
  * the Householder matrix; gains from the ring time by 10^(-3 delay / ring).
  */
 export class Room {
-  readonly input = new Float32Array(BLOCK);
+  /** What is sent to it, from both sides of the kit. */
+  readonly input = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
+  private readonly reflections: Reflections;
   private readonly lines: Float32Array[];
   private readonly gains: number[];
   private readonly at: Int32Array;
@@ -26,9 +31,11 @@ export class Room {
   private readonly toLeft = new Float64Array(BLOCK);
   private readonly toRight = new Float64Array(BLOCK);
   private readonly shared = new Float64Array(BLOCK);
+  private readonly walls = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
 
   /** @param ring until it is 60 dB softer */
   constructor(sampleRate: Hertz, ring: Seconds) {
+    this.reflections = new Reflections(sampleRate, ring);
     this.lines = DELAYS_MS.map((ms) => new Float32Array(Math.round((ms / 1000) * sampleRate)));
     this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
     this.at = new Int32Array(DELAYS_MS.length);
@@ -50,7 +57,12 @@ export class Room {
   mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
     if (this.alive === 0) return;
     const { lines, gains, at, damped, input, heard, toLeft, toRight, shared } = this;
+    const [fromLeft, fromRight] = input;
+    const [wallLeft, wallRight] = this.walls;
     const count = lines.length;
+    wallLeft.fill(0, 0, frames);
+    wallRight.fill(0, 0, frames);
+    this.reflections.mixTo(input, wallLeft, wallRight, frames);
     toLeft.fill(0, 0, frames);
     toRight.fill(0, 0, frames);
     for (let n = 0; n < count; n++) {
@@ -71,18 +83,21 @@ export class Room {
       const line = lines[n];
       const out = heard[n];
       const gain = gains[n];
+      const side = input[n & 1];
       let to = at[n];
       for (let i = 0; i < frames; i++) {
-        line[to] = input[i] + (out[i] - shared[i]) * gain;
+        line[to] = side[i] + (out[i] - shared[i]) * gain;
         if (++to >= line.length) to = 0;
       }
       at[n] = to;
     }
-    const out = ROOM_LEVEL * level;
+    const ring = RING_LEVEL * level;
+    const wall = WALL_LEVEL * level;
     for (let i = 0; i < frames; i++) {
-      left[i] += toLeft[i] * out;
-      right[i] += toRight[i] * out;
-      input[i] = 0;
+      left[i] += toLeft[i] * ring + wallLeft[i] * wall;
+      right[i] += toRight[i] * ring + wallRight[i] * wall;
+      fromLeft[i] = 0;
+      fromRight[i] = 0;
     }
     if (--this.alive === 0) this.reset();
   }
@@ -90,7 +105,8 @@ export class Room {
   reset(): void {
     for (const line of this.lines) line.fill(0);
     this.damped.fill(0);
-    this.input.fill(0);
+    this.reflections.reset();
+    for (const side of this.input) side.fill(0);
     this.alive = 0;
   }
 }

@@ -1,10 +1,16 @@
 import type { Hertz, Samples } from '../time';
 import { BLOCK } from './block';
 import type { StripTable } from './deskTable';
+import type { Lane } from './lane';
 import { MOVES } from './score';
+import { ToneFilters } from './tone';
 
 /** A level or place that is changed arrives there after this share of a second: no click is heard. */
 const GLIDE = 0.01;
+
+/** Room for one lane at a time. */
+const ONE = new Float32Array(BLOCK);
+const OTHER = new Float32Array(BLOCK);
 
 /** One track of the desk: its level and place, which move smoothly, and what it sends to buses. */
 export class Strip {
@@ -12,6 +18,12 @@ export class Strip {
   readonly right = new Float32Array(BLOCK);
   /** What goes to each bus of the desk, 0 to 1. */
   sends: Float32Array = new Float32Array(0);
+  /** What all its pieces give to the room. */
+  room = 0;
+  /** Whether its pieces give to the room in different measure: then that is kept apart. */
+  rooms = false;
+  readonly roomLeft = new Float32Array(BLOCK);
+  readonly roomRight = new Float32Array(BLOCK);
   /** Whether anything was mixed into it in this block. */
   sounds = false;
   private level = 1;
@@ -28,12 +40,46 @@ export class Strip {
   private gliding = 0;
   private readonly glide: Samples;
 
+  private readonly tone: ToneFilters;
+
   constructor(sampleRate: Hertz) {
     this.glide = Math.round(GLIDE * sampleRate);
+    this.tone = new ToneFilters(sampleRate, 4);
+  }
+
+  /** Tells what the pieces that lead to it give to the room. */
+  leadTo(rooms: readonly number[]): void {
+    this.room = rooms[0] ?? 0;
+    this.rooms = rooms.some((room) => room !== this.room);
+  }
+
+  /** Lets silence in, for what the next block adds. */
+  clear(frames: number): void {
+    this.left.fill(0, 0, frames);
+    this.right.fill(0, 0, frames);
+    if (!this.rooms) return;
+    this.roomLeft.fill(0, 0, frames);
+    this.roomRight.fill(0, 0, frames);
+  }
+
+  /** Adds a lane, and what it gives to the room. */
+  addLane(lane: Lane, frames: number): void {
+    const { left, right, roomLeft, roomRight } = this;
+    ONE.fill(0, 0, frames);
+    OTHER.fill(0, 0, frames);
+    lane.mixTo(ONE, OTHER, frames);
+    const { room } = lane;
+    for (let i = 0; i < frames; i++) {
+      left[i] += ONE[i];
+      right[i] += OTHER[i];
+      roomLeft[i] += ONE[i] * room;
+      roomRight[i] += OTHER[i] * room;
+    }
   }
 
   /** Takes what a table says. What is not heard yet jumps, what sounds glides there. */
-  take({ level, pan, mute }: StripTable, sends: Float32Array, jump: boolean): void {
+  take({ filters, level, pan, mute }: StripTable, sends: Float32Array, jump: boolean): void {
+    this.tone.take(filters, jump);
     this.level = level;
     this.pan = pan;
     this.mute = mute;
@@ -77,7 +123,8 @@ export class Strip {
 
   /** Gives what was mixed into it the level and place it has, sample by sample while they move. */
   apply(frames: number): void {
-    const { left, right } = this;
+    const { left, right, rooms, roomLeft, roomRight } = this;
+    this.colour(frames);
     let i = 0;
     if (this.gliding > 0) {
       const still = Math.min(frames, this.wait);
@@ -88,14 +135,30 @@ export class Strip {
         this.toRight += this.stepRight;
         left[i] *= this.toLeft;
         right[i] *= this.toRight;
+        if (!rooms) continue;
+        roomLeft[i] *= this.toLeft;
+        roomRight[i] *= this.toRight;
       }
       if (this.gliding === 0) this.arrive();
     }
     this.scale(i, frames);
   }
 
+  private colour(frames: number): void {
+    const { tone } = this;
+    if (tone.isFlat) return;
+    tone.process(0, this.left, frames);
+    tone.process(1, this.right, frames);
+    if (this.rooms) {
+      tone.process(2, this.roomLeft, frames);
+      tone.process(3, this.roomRight, frames);
+    }
+    tone.done();
+  }
+
   /** Lets frames pass in which nothing is mixed into it. */
   pass(frames: number): void {
+    if (!this.tone.isFlat) this.tone.reset();
     if (this.gliding === 0) return;
     const still = Math.min(frames, this.wait);
     this.wait -= still;
@@ -113,6 +176,11 @@ export class Strip {
     for (let i = from; i < to; i++) {
       left[i] *= toLeft;
       right[i] *= toRight;
+    }
+    if (!this.rooms) return Math.max(from, to);
+    for (let i = from; i < to; i++) {
+      this.roomLeft[i] *= toLeft;
+      this.roomRight[i] *= toRight;
     }
     return Math.max(from, to);
   }

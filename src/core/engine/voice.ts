@@ -1,4 +1,4 @@
-import type { Layer } from '../sound';
+import { gainOf, type Layer } from '../sound';
 import type { Hertz, Samples, Velocity } from '../time';
 import { BLOCK } from './block';
 import { TOUCH_SIZE } from './score';
@@ -57,8 +57,17 @@ export class Voice {
   /**
    * Begins a stroke.
    * @param rate of the engine: layers of other rates are read faster or slower
+   * @param level how much louder it is than its velocity says, as a factor
+   * @param edge how much more of its edge it has, as a factor
    */
-  start(layers: readonly Layer[], velocity: Velocity, rate: Hertz, wait: Samples): void {
+  start(
+    layers: readonly Layer[],
+    velocity: Velocity,
+    rate: Hertz,
+    wait: Samples,
+    level = 1,
+    edge = 1,
+  ): void {
     this.active = true;
     this.touch = undefined;
     this.stereo = false;
@@ -74,7 +83,7 @@ export class Voice {
       const layer = layers[i];
       this.lefts[i] = layer.left;
       this.rights[i] = layer.right ?? layer.left;
-      this.gains[i] = gainOf(layer, velocity);
+      this.gains[i] = gainOf(layer, velocity) * (layer.curve === 'edge' ? level * edge : level);
       this.steps[i] = layer.rate / rate;
       this.phases[i] = 0;
       if (layer.right) this.stereo = true;
@@ -217,22 +226,3 @@ export class Voice {
 }
 
 const NOTHING = new Float32Array(0);
-
-function gainOf({ curve }: Layer, velocity: Velocity): number {
-  const level = loudness(velocity);
-  return curve === 'edge' ? level * brightness(velocity) : level;
-}
-
-/**
- * Level of the body for a velocity.
- * Source: the square law that General MIDI 2 recommends (40 log10(v / 127) dB), a little flatter
- * so that ghost notes stay audible beside accents.
- */
-function loudness(velocity: Velocity): number {
-  return (velocity / 127) ** 1.7;
-}
-
-/** Share of the edge layer: none in the softest strokes, all of it in the hardest. */
-function brightness(velocity: Velocity): number {
-  return (velocity / 127) ** 1.4;
-}

@@ -1,6 +1,7 @@
 import type { SoundId } from '../model';
 import type { KitSound, Zone } from '../sound';
 import type { Hertz, Samples, Seconds, Velocity } from '../time';
+import { alternateOf, edgeStray, levelStray } from './stray';
 import { Voice } from './voice';
 
 const VOICES = 96;
@@ -32,12 +33,12 @@ export class Voices {
   /**
    * Starts a stroke in frame `wait` of the coming block. It cuts off what is of its group, and the
    * oldest of its own where too many ring.
-   * @param alternate which of its alternates sounds; counted round and round
+   * @param stroke which stroke of its sound it is: that decides its alternate, and how it strays
    * @returns the voice, or nothing where the note has no sound
    */
   start(
     note: SoundId,
-    alternate: number,
+    stroke: number,
     velocity: Velocity,
     choke: number,
     lane: number,
@@ -47,7 +48,14 @@ export class Voices {
     if (!sound) return undefined;
     const { alternates } = zoneOf(sound, velocity);
     const voice = this.freeVoice(note, choke, wait);
-    voice.start(alternates[alternate % alternates.length], velocity, this.sampleRate, wait);
+    voice.start(
+      alternates[alternateOf(stroke, alternates.length)],
+      velocity,
+      this.sampleRate,
+      wait,
+      sound.varied ? levelStray(note, stroke) : 1,
+      sound.varied ? edgeStray(note, stroke) : 1,
+    );
     voice.note = note;
     voice.choke = choke;
     voice.lane = lane;

@@ -1,8 +1,9 @@
-import { compileScore, renderMix, routesOf, layoutInUse } from '../engine';
+import { compileScore, renderMix, routesOf } from '../engine';
 import { exportMidi, importMidi } from '../midi';
 import { applyCommand } from '../commands';
 import { demoSongs } from '../../demo';
 import { fileOf } from '../testing/arbitraries';
+import { layoutOf } from '../tracks';
 import { FIRST_PLUCK, pluckedString, pluckOf } from '../sound';
 import { guideOf, readGuides } from './read';
 
@@ -30,7 +31,7 @@ test('a file without notes, or no file, is said in words', () => {
   expect(readGuides(fileOf([], { ppq: 96 }), 'x.mid').error).toMatch(/holds no notes/);
 });
 
-const { guideLane } = routesOf(song.kit, layoutInUse(song));
+const { guideLane } = routesOf(song.kit, layoutOf(song));
 
 test('a guide is heard, mutes, and never gets into the drums', () => {
   const { notes, lanes } = compileScore(song);

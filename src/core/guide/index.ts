@@ -19,3 +19,13 @@ export {
   type GuideChange,
 } from './guides';
 export { GUIDE_LEVEL, guideOf, readGuides, type GuideSource, type ReadGuides } from './read';
+export {
+  alongside,
+  FITTINGS,
+  fitStrand,
+  type Alongside,
+  type BarMeetings,
+  type Fitting,
+  type FittingWish,
+  type Meeting,
+} from './alongside';

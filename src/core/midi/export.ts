@@ -2,7 +2,7 @@ import {
   findPattern,
   layoutByPiece,
   noteOf,
-  trackOf,
+  trackOfHit,
   type Guide,
   type NoteMap,
   type Song,
@@ -174,12 +174,8 @@ export function drumTracks(source: Song, { layout = 'one' }: ExportOptions): Dru
   const pieces = new Set(hits.map(({ piece }) => piece));
   const by = layout === 'pieces' ? layoutByPiece(source.kit, [...pieces]) : layout;
   const tracks = new Map(by.tracks.map(({ id, name }) => [id, { name, hits: [] as TimedHit[] }]));
-  for (const hit of hits) tracks.get(trackOf(by, routed(hit)))!.hits.push(hit);
+  for (const hit of hits) tracks.get(trackOfHit(by, source.kit, hit))!.hits.push(hit);
   return [...tracks.values()].filter((track) => track.hits.length > 0);
-}
-
-function routed({ piece, articulation, channel }: TimedHit) {
-  return { piece, articulation, source: channel };
 }
 
 /** How strokes become notes with these options. */

@@ -1,5 +1,14 @@
 /** What a song is made of, and what must always hold of it. */
 export { checkSong } from './check';
+export {
+  drummerOf,
+  isDrummer,
+  LIMBS,
+  MAX_SPEED,
+  USUAL_DRUMMER,
+  type Drummer,
+  type Limb,
+} from './drummer';
 export { differenceOf, withDifference, type Difference } from './difference';
 export type { Problem } from './finds';
 export type { Burst, Cycle, Flam, Hit } from './hit';
@@ -8,10 +17,15 @@ export {
   byStaffOrder,
   DEFAULT_KIT,
   FAMILIES,
+  CHARACTER_IDS,
   findPiece,
+  KITS,
+  type CharacterId,
+  roomOf,
   pieceOf,
   pieceOfNote,
   soundOf,
+  spokenPiece,
   type Articulation,
   type Family,
   type Kit,
@@ -25,6 +39,7 @@ export {
   layoutByPiece,
   ONE_TRACK,
   trackOf,
+  trackOfHit,
   type LayoutRule,
   type Routed,
   type Track,
@@ -32,7 +47,10 @@ export {
 } from './layout';
 export * from './limits';
 export {
+  FILTER_KINDS,
   neutralStrip,
+  TONE_BANDS,
+  TONE_LIMITS,
   USUAL_BUSES,
   usualMix,
   type BusSetting,
@@ -43,7 +61,11 @@ export {
   type SectionStrip,
   type Send,
   type StripSetting,
+  type Tone,
+  type ToneBand,
+  type ToneSetting,
 } from './mix';
+export { isTone } from './salvageSound';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,

@@ -43,11 +43,37 @@ export interface KitPiece {
   level: number;
   pan: number;
   filters: readonly FilterSetting[];
+  /** How much of it the room hears, 0 to 1; absent is what is usual for its family. */
+  room?: number;
 }
+
+/** What a room usually hears of a family: little of the kick, which would only boom in it. */
+const ROOMS: Partial<Record<Family, number>> = { kick: 0.22, snare: 0.5 };
+
+/** How much of a piece the room hears, 0 to 1. */
+export function roomOf({ room, family }: Pick<KitPiece, 'room' | 'family'>): number {
+  return room ?? ROOMS[family] ?? 0.55;
+}
+
+/** The kits whose sounds are computed. */
+export const CHARACTER_IDS = ['warm', 'tight', 'brushes', 'big', 'electronic', 'hands'] as const;
+export type CharacterId = (typeof CHARACTER_IDS)[number];
+
+/** What each of them is called, and how long the room rings that it is usually heard in, in seconds. */
+export const KITS: Readonly<Record<CharacterId, { name: string; ring: number }>> = {
+  warm: { name: 'warm studio', ring: 0.42 },
+  tight: { name: 'tight and dry', ring: 0.18 },
+  brushes: { name: 'brushes', ring: 0.6 },
+  big: { name: 'big room', ring: 1.5 },
+  electronic: { name: 'electronic', ring: 0.2 },
+  hands: { name: 'hand percussion', ring: 0.5 },
+};
 
 /** A drum kit: what is struck, in the order of a drum staff from top to bottom. */
 export interface Kit {
   name: string;
+  /** Which sounds it has; absent is the warm studio. */
+  character?: CharacterId;
   pieces: readonly KitPiece[];
 }
 
@@ -350,4 +376,10 @@ export function byStaffOrder(a: PieceId, b: PieceId, kit = DEFAULT_KIT): number 
   const { rank } = lookupOf(kit);
   const place = (id: PieceId) => rank.get(id) ?? 10_000 - pieceOf(id, kit).articulations[0].note;
   return place(a) - place(b);
+}
+
+/** The name of a piece within a sentence: "high floor tom". */
+export function spokenPiece(id: PieceId, kit: Kit = DEFAULT_KIT): string {
+  const [what, which] = pieceOf(id, kit).name.toLowerCase().split(', ');
+  return which ? `${which} ${what}` : what;
 }

@@ -1,5 +1,5 @@
 import type { Channel } from '../time';
-import { byStaffOrder, DEFAULT_KIT, pieceOf, type Kit, type PieceId } from './kit';
+import { articulationOf, byStaffOrder, DEFAULT_KIT, pieceOf, type Kit, type PieceId } from './kit';
 
 /** One track: a way of looking at hits, never a copy of them. */
 export interface Track {
@@ -43,6 +43,16 @@ export function trackOf({ rules }: TrackLayout, hit: Routed): string {
       (source === undefined || source === hit.source),
   );
   return (rule ?? rules[rules.length - 1]).track;
+}
+
+/** The track a hit is on, struck as the kit has it where its own way is unknown. */
+export function trackOfHit(
+  layout: TrackLayout,
+  kit: Kit,
+  { piece, articulation, channel }: { piece: PieceId; articulation: string; channel?: Channel },
+): string {
+  const way = articulationOf(piece, articulation, kit).id;
+  return trackOf(layout, { piece, articulation: way, source: channel });
 }
 
 /** All on one track. */

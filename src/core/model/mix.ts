@@ -1,7 +1,15 @@
 import type { Hertz, Seconds } from '../time';
 
 /** The kinds of second-order filter that strips and sounds use. */
-export type FilterKind = 'lowpass' | 'highpass' | 'bandpass' | 'peak' | 'highshelf';
+export const FILTER_KINDS = [
+  'lowpass',
+  'highpass',
+  'bandpass',
+  'peak',
+  'lowshelf',
+  'highshelf',
+] as const;
+export type FilterKind = (typeof FILTER_KINDS)[number];
 
 /** One stage of tone shaping. */
 export interface FilterSetting {
@@ -9,7 +17,7 @@ export interface FilterSetting {
   frequency: Hertz;
   /** Resonance; 0.707 is flat for low- and highpass. */
   q: number;
-  /** Boost or cut in decibels, for `peak` and `highshelf`. */
+  /** Boost or cut in decibels, for `peak` and the shelves. */
   gain?: number;
 }
 
@@ -20,6 +28,23 @@ export interface Send {
   level: number;
 }
 
+/** The bands of a track's tone, from low to high; the cut takes away all that is below it. */
+export const TONE_BANDS = ['cut', 'low', 'mid', 'high'] as const;
+export type ToneBand = (typeof TONE_BANDS)[number];
+
+/** One band of a track's tone. */
+export interface ToneSetting {
+  /** Where it works: the corner of a cut or a shelf, the middle of a bell. */
+  frequency: Hertz;
+  /** Boost or cut in decibels; a low cut has none. */
+  gain: number;
+}
+
+/** The tone of a track. What is absent leaves it as it is. */
+export type Tone = Readonly<Partial<Record<ToneBand, ToneSetting>>>;
+
+export const TONE_LIMITS = { frequency: [20, 20_000], gain: [-18, 18] } as const;
+
 /** One track of the mix. */
 export interface StripSetting {
   track: string;
@@ -29,6 +54,7 @@ export interface StripSetting {
   pan: number;
   mute?: true;
   solo?: true;
+  tone?: Tone;
   sends: readonly Send[];
 }
 
@@ -66,7 +92,7 @@ export interface SectionMix {
 
 /** The buses a song begins with: a small room, and an echo of dotted eighths. */
 export const USUAL_BUSES: readonly BusSetting[] = [
-  { id: 'room', name: 'room', kind: 'room', level: 1, ring: 1.1 },
+  { id: 'room', name: 'room', kind: 'room', level: 1, ring: 0.42 },
   { id: 'echo', name: 'echo', kind: 'echo', level: 1, beats: 0.75 },
 ];
 
@@ -75,7 +101,9 @@ export function neutralStrip(track: string): StripSetting {
   return { track, level: 1, pan: 0, sends: [] };
 }
 
+const NO_STRIPS: Mix['strips'] = [];
+
 /** The mix of a layout that nobody has mixed. */
 export function usualMix(layout: string): Mix {
-  return { layout, strips: [], buses: USUAL_BUSES };
+  return { layout, strips: NO_STRIPS, buses: USUAL_BUSES };
 }

@@ -51,6 +51,6 @@ export function duplicateOf(
   song: { patterns: readonly Pattern[] },
   id: string,
 ): Pattern {
-  const { locked: _, ...rest } = pattern;
+  const { locked: _, local: __, ...rest } = pattern;
   return { ...rest, id, name: `${pattern.name}, again`, dye: nextDye(song) };
 }

@@ -80,6 +80,8 @@ export interface Pattern {
   joined?: readonly Pattern[];
   /** Kept from change. */
   locked?: true;
+  /** Holds what was changed at one place or in one section only, and goes with the last of it. */
+  local?: true;
 }
 
 /** One moment of a feel: how a stroke at this step is played. */

@@ -3,6 +3,7 @@ import { demoSongs } from '../../demo';
 import { anySong } from '../testing/arbitraries';
 import { timeline } from '../weave';
 import { checkSong } from './check';
+import { DEFAULT_KIT } from './kit';
 import { soundView } from './rowView';
 import { salvage } from './salvage';
 import type { Song } from './song';
@@ -37,6 +38,13 @@ const anyDamage = fc.oneof(
 );
 
 describe('a song that is damaged', () => {
+  test.each([null, 7, 'peak', []])('has the usual kit where a filter of it is %j', (filter) => {
+    const pieces = demo.kit.pieces.map((piece) => ({ ...piece, filters: [filter] }));
+    const { song, problems } = salvage({ ...demo, kit: { ...demo.kit, pieces } });
+    expect(song?.kit).toEqual(DEFAULT_KIT);
+    expect(problems.length).toBeGreaterThan(0);
+  });
+
   test('is opened with what is sound of it, which is a sound song', () => {
     fc.assert(
       fc.property(fc.oneof(anySong, fc.constant(demo)), anyPath, anyDamage, (song, path, by) => {

@@ -3,7 +3,8 @@ import { salvageKit, salvageLayouts, salvageMixes, salvageNoteMap } from './salv
 import { MOST } from './limits';
 import { songWith } from './newSong';
 import { SONG_FORMAT, type Song } from './song';
-import { TEMPO_RANGE, isBpm, isOrigin } from './soundValues';
+import { TEMPO_RANGE, isBpm, isMark, isOrigin } from './soundValues';
+import { salvageDrummer } from './drummer';
 import { salvagePattern } from './salvagePattern';
 import { heardPlaces, salvagePlace, salvageSection } from './salvageSection';
 import { salvageGuide, salvageFeel, salvageOffcut } from './salvageExtras';
@@ -103,6 +104,14 @@ export function salvage(value: unknown, trusted?: Song): Salvaged {
       ({ id }) => id,
     ),
   };
+  if (!finds.expect(isMark(raw.locked), 'locked', 'The song is locked, or it is not.')) {
+    delete parts.locked;
+  }
+  if (raw.drummer !== undefined) {
+    const drummer = salvageDrummer(raw.drummer, kit, finds);
+    if (drummer) parts.drummer = drummer;
+    else delete parts.drummer;
+  }
   if (!isOrigin(raw.origin)) {
     finds.say('origin', 'Where the song was read from is not said as it must be.');
     delete parts.origin;

@@ -105,6 +105,7 @@ export function salvagePattern(
     'Its tags are no list of words.',
   );
   keep('locked', isMark(raw.locked), 'It is locked, or it is not.');
+  keep('local', isMark(raw.local), 'It is a change of one place, or it is not.');
   if (raw.joined !== undefined) {
     if (depth >= DEEPEST) keep('joined', false, 'It is joined of more than can be taken apart.');
     else {

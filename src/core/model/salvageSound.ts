@@ -1,14 +1,18 @@
 import { isId, isRecord, isText, type Finds } from './finds';
-import { DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
+import { CHARACTER_IDS, DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
 import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
 import { MOST, within } from './limits';
 import {
+  FILTER_KINDS,
+  TONE_BANDS,
+  TONE_LIMITS,
   usualMix,
   type BusSetting,
   type FilterSetting,
   type Mix,
   type SectionMix,
   type StripSetting,
+  type ToneBand,
 } from './mix';
 import { GENERAL_MIDI, type NoteMap } from './noteMap';
 
@@ -25,6 +29,7 @@ export function salvageKit(value: unknown, finds: Finds): Kit {
   const sound =
     isRecord(value) &&
     isText(value.name) &&
+    (kit.character === undefined || CHARACTER_IDS.includes(kit.character)) &&
     isList(value.pieces, isPiece) &&
     kit.pieces.length > 0 &&
     new Set(kit.pieces.map(({ id }) => id)).size === kit.pieces.length;
@@ -49,6 +54,7 @@ function isPiece(value: unknown): boolean {
     isFactor(value.level) &&
     isPan(value.pan) &&
     isList(value.filters, isFilter) &&
+    (value.room === undefined || within(value.room, [0, 1])) &&
     isList(value.articulations, isArticulation) &&
     piece.articulations.length > 0
   );
@@ -68,10 +74,10 @@ function isArticulation(value: unknown): boolean {
 }
 
 function isFilter(value: unknown): boolean {
-  const { kind, gain } = value as FilterSetting;
+  if (!isRecord(value)) return false;
+  const { kind, gain } = value as unknown as FilterSetting;
   return (
-    isRecord(value) &&
-    ['lowpass', 'highpass', 'bandpass', 'peak', 'highshelf'].includes(kind) &&
+    FILTER_KINDS.includes(kind) &&
     within(value.frequency, [5, 24_000]) &&
     within(value.q, [0.05, 40]) &&
     (gain === undefined || within(gain, [-48, 48]))
@@ -159,11 +165,31 @@ export function salvageMixes(
 
 function isStrip(value: unknown): boolean {
   if (!isRecord(value)) return false;
-  const { track, level, pan, mute, solo, sends } = value as unknown as StripSetting;
+  const { track, level, pan, mute, solo, sends, tone } = value as unknown as StripSetting;
   const send = (item: unknown) => isRecord(item) && isId(item.bus) && within(item.level, [0, 1]);
   const mark = (part: unknown) => part === undefined || part === true;
   return (
-    isId(track) && isFactor(level) && isPan(pan) && mark(mute) && mark(solo) && isList(sends, send)
+    isId(track) &&
+    isFactor(level) &&
+    isPan(pan) &&
+    mark(mute) &&
+    mark(solo) &&
+    isList(sends, send) &&
+    (tone === undefined || isTone(tone))
+  );
+}
+
+/** Whether a tone can be heard: bands that there are, within what they reach. */
+export function isTone(value: unknown): boolean {
+  return (
+    isRecord(value) &&
+    Object.entries(value).every(
+      ([band, setting]) =>
+        TONE_BANDS.includes(band as ToneBand) &&
+        isRecord(setting) &&
+        within(setting.frequency, TONE_LIMITS.frequency) &&
+        within(setting.gain, TONE_LIMITS.gain),
+    )
   );
 }
 

@@ -1,4 +1,5 @@
 import type { Bpm, MeterChange, TempoChange, Ticks, Velocity } from '../time';
+import type { Drummer } from './drummer';
 import type { Kit } from './kit';
 import type { TrackLayout } from './layout';
 import type { Mix, SectionMix } from './mix';
@@ -117,6 +118,10 @@ export interface Song {
   feels: Feel[];
   guides: Guide[];
   offcuts: Offcut[];
+  /** Who is to play it, where that is not the usual drummer. */
+  drummer?: Drummer;
+  /** Kept from change. */
+  locked?: true;
   origin?: Origin;
 }
 

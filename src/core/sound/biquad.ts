@@ -24,6 +24,17 @@ export function coefficients(setting: FilterSetting, sampleRate: Hertz): Coeffic
       return norm(alpha, 0, -alpha, 1 + alpha, -2 * cos, 1 - alpha);
     case 'peak':
       return norm(1 + alpha * a, -2 * cos, 1 - alpha * a, 1 + alpha / a, -2 * cos, 1 - alpha / a);
+    case 'lowshelf': {
+      const root = 2 * Math.sqrt(a) * alpha;
+      return norm(
+        a * (a + 1 - (a - 1) * cos + root),
+        2 * a * (a - 1 - (a + 1) * cos),
+        a * (a + 1 - (a - 1) * cos - root),
+        a + 1 + (a - 1) * cos + root,
+        -2 * (a - 1 + (a + 1) * cos),
+        a + 1 + (a - 1) * cos - root,
+      );
+    }
     case 'highshelf': {
       const root = 2 * Math.sqrt(a) * alpha;
       return norm(
@@ -36,6 +47,24 @@ export function coefficients(setting: FilterSetting, sampleRate: Hertz): Coeffic
       );
     }
   }
+}
+
+/** What a filter does to a frequency, in decibels: the size of its transfer function there. */
+export function gainAt([b0, b1, b2, a1, a2]: Coefficients, frequency: Hertz, rate: Hertz): number {
+  const w = (2 * Math.PI * frequency) / rate;
+  const [c1, s1, c2, s2] = [Math.cos(w), Math.sin(w), Math.cos(2 * w), Math.sin(2 * w)];
+  const over = (b0 + b1 * c1 + b2 * c2) ** 2 + (b1 * s1 + b2 * s2) ** 2;
+  const under = (1 + a1 * c1 + a2 * c2) ** 2 + (a1 * s1 + a2 * s2) ** 2;
+  return 10 * Math.log10(Math.max(1e-12, over / under));
+}
+
+/** What filters one after another do to a frequency, in decibels. */
+export function gainThrough(
+  settings: readonly FilterSetting[],
+  frequency: Hertz,
+  rate: Hertz,
+): number {
+  return settings.reduce((sum, one) => sum + gainAt(coefficients(one, rate), frequency, rate), 0);
 }
 
 /** A filter with its memory, worked in place (transposed direct form II). */
@@ -100,6 +129,12 @@ export class Biquad {
     this.z2 = z2;
     next.z1 = w1;
     next.z2 = w2;
+  }
+
+  /** Goes on where another filter is. */
+  follow(other: Biquad): void {
+    this.z1 = other.z1;
+    this.z2 = other.z2;
   }
 
   reset(): void {

@@ -23,6 +23,8 @@ export interface KitSound {
   note: SoundId;
   /** From soft to hard; together they are all velocities. */
   zones: readonly Zone[];
+  /** Whether its strokes stray a little from each other in level and edge, as those of a drummer do. */
+  varied?: true;
 }
 
 /** A sound that is the same at all velocities, but for its loudness and edge. */
@@ -39,4 +41,24 @@ export function buffersOf({ zones }: KitSound): ArrayBuffer[] {
   const layers = zones.flatMap(({ alternates }) => alternates.flat());
   const arrays = layers.flatMap(({ left, right }) => (right ? [left, right] : [left]));
   return arrays.map(({ buffer }) => buffer as ArrayBuffer);
+}
+
+/** How loud a layer of a stroke is at a velocity, as a factor. */
+export function gainOf({ curve }: Layer, velocity: Velocity): number {
+  const level = loudness(velocity);
+  return curve === 'edge' ? level * brightness(velocity) : level;
+}
+
+/**
+ * Level of the body for a velocity.
+ * Source: the square law that General MIDI 2 recommends (40 log10(v / 127) dB), a little flatter
+ * so that ghost notes stay audible beside accents.
+ */
+function loudness(velocity: Velocity): number {
+  return (velocity / 127) ** 1.7;
+}
+
+/** Share of the edge layer: none in the softest strokes, all of it in the hardest. */
+function brightness(velocity: Velocity): number {
+  return (velocity / 127) ** 1.8;
 }

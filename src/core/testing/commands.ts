@@ -18,10 +18,14 @@ const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
   piece: anyPiece,
   section: fc.constantFrom('s-a', 's-b', 's-c', 'gone'),
   place: fc.constantFrom('at-0', 'at-1', 'at-2', 'new-1', 'gone'),
+  holder: fc.constantFrom('s-a', 's-b', 'at-0', 'at-1', 'a', 'song', 'gone'),
   span: fc.constantFrom('span', 'laid', 'gone'),
   guide: fc.constantFrom('bass', 'gone'),
   feel: fc.constantFrom('feel-a', 'of a', 'of b', 'gone'),
   offcut: fc.constantFrom('removed-a', 'removed-b', 'gone'),
+  layout: fc.constantFrom('one', 'families', 'pieces', 'notes', 'new-1', 'gone'),
+  track: fc.constantFrom('kick', 'snare', 'hihat', 'hats', 'drums', 'other', 'snare rim', 'new-1'),
+  bus: fc.constantFrom('room', 'echo', 'gone'),
   new: fc.oneof(fc.uuid(), fc.constantFrom('new-1', 'a', 'laid')),
 };
 
@@ -65,6 +69,28 @@ const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
     at: fc.constantFrom(0, 3840),
     notes: fc.constant([{ at: 0, length: 240, note: 40, velocity: 90 }]),
     level: fc.constantFrom(0, 0.5),
+  }),
+  song: anySong,
+  performance: fc.constant({
+    done: [
+      { at: 0, does: 'section', section: 's-a' },
+      { at: 1920, does: 'section', section: 's-b' },
+    ],
+  }),
+  drummer: fc.record({
+    lead: fc.constantFrom('right', 'left'),
+    speed: fc.integer({ min: 2, max: 30 }),
+  }),
+  copied: anyPattern('a').map((pattern) => ({
+    places: ['p', 'q'].map((id) => ({ id, section: 'copy', overlay: [] })),
+    sections: [sectionOf(pattern, { id: 'copy', name: 'copy', kind: 'verse' })],
+  })),
+  tone: fc.record({
+    cut: fc.constant({ frequency: 80, gain: 0 }),
+    mid: fc.record({
+      frequency: fc.integer({ min: 20, max: 20_000 }),
+      gain: fc.integer({ min: -18, max: 18 }),
+    }),
   }),
   offcut: fc.record({ id: fc.constantFrom('passed-x', 'passed-y'), why: fc.constant('passed') }),
 };

@@ -46,7 +46,13 @@ export const struck = (piece: string, at: Ticks, push = 0, change: Partial<Hit> 
 /** The usual kit without tone and all in the middle: what comes out is what the strokes put in. */
 const BARE_KIT: Kit = {
   name: 'bare',
-  pieces: DEFAULT_KIT.pieces.map((piece) => ({ ...piece, level: 1, pan: 0, filters: [] })),
+  pieces: DEFAULT_KIT.pieces.map((piece) => ({
+    ...piece,
+    level: 1,
+    pan: 0,
+    filters: [],
+    room: 0,
+  })),
 };
 
 /** A song of one section that plays these hits, in the middle and without tone. */

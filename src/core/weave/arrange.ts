@@ -4,13 +4,12 @@ import {
   findSection,
   MAX_SECTION_BARS,
   MAX_TICKS,
-  spanAtEnd,
   type Place,
   type Section,
   type Song,
   type Span,
 } from '../model';
-import { ticksOfBars, type Meter } from '../time';
+import { ticksOfBars } from '../time';
 import { guideStart } from './guideStart';
 import { laidPlaces, placesOf } from './sections';
 
@@ -22,23 +21,6 @@ export function addSection(song: Song, section: Section, placeId: string, index:
     sections: [...song.sections, section],
     places: inserted(song.places, { id: placeId, section: section.id, overlay: [] }, index),
   };
-}
-
-/** Repeats a place right after itself: the same section again, with the same overlay. */
-export function repeatPlace(song: Song, placeId: string, newId: string): Song {
-  const index = song.places.findIndex((place) => place.id === placeId);
-  if (index < 0 || findPlace(song, newId)) return song;
-  const copy = { ...song.places[index], id: newId };
-  return { ...song, places: inserted(song.places, copy, index + 1) };
-}
-
-/** Moves a place so that it becomes the one with index `to`. */
-export function movePlace(song: Song, placeId: string, to: number): Song {
-  const from = song.places.findIndex((place) => place.id === placeId);
-  const target = Math.max(0, Math.min(song.places.length - 1, to));
-  if (from < 0 || from === target) return song;
-  const rest = song.places.filter((place) => place.id !== placeId);
-  return { ...song, places: inserted(rest, song.places[from], target) };
 }
 
 /**
@@ -79,27 +61,6 @@ export function changeSection(
   });
 }
 
-/**
- * Makes a section longer or shorter. Its spans and the overlays of its places hold on to its start,
- * its end, or both, and those that have no room wait until it is long enough again.
- */
-export function setSectionBars(song: Song, sectionId: string, bars: number): Song {
-  return withSection(song, sectionId, (section) =>
-    bars !== section.bars && canLast(section.meters, bars) ? { ...section, bars } : section,
-  );
-}
-
-/** Counts a section in another meter from its start to its end, with as many bars as before. */
-export function setSectionMeter(song: Song, sectionId: string, meter: Meter): Song {
-  return withSection(song, sectionId, (section) => {
-    const [first, ...others] = section.meters;
-    const { beats, unit } = meter;
-    const same = others.length === 0 && first.meter.beats === beats && first.meter.unit === unit;
-    const meters = [{ bar: 0, meter: { beats, unit } }];
-    return same || !canLast(meters, section.bars) ? section : { ...section, meters };
-  });
-}
-
 /** Whether so many bars in these meters can be a section. */
 export function canLast(meters: Section['meters'], bars: number): boolean {
   const whole = Number.isInteger(bars) && bars >= 1 && bars <= MAX_SECTION_BARS;
@@ -114,34 +75,12 @@ export function addSpan(song: Song, sectionId: string, span: Span): Song {
   );
 }
 
-export function removeSpan(song: Song, sectionId: string, spanId: string): Song {
-  return withSection(song, sectionId, (section) =>
-    isThere(section.spans, spanId)
-      ? { ...section, spans: section.spans.filter(({ id }) => id !== spanId) }
-      : section,
-  );
-}
-
 /** Lays a span over one place only. */
 export function addOverlay(song: Song, placeId: string, span: Span): Song {
   if (!findPattern(song, span.pattern)) return song;
   return withPlace(song, placeId, (place) =>
     isThere(place.overlay, span.id) ? place : { ...place, overlay: [...place.overlay, span] },
   );
-}
-
-export function removeOverlay(song: Song, placeId: string, spanId: string): Song {
-  return withPlace(song, placeId, (place) =>
-    isThere(place.overlay, spanId)
-      ? { ...place, overlay: place.overlay.filter(({ id }) => id !== spanId) }
-      : place,
-  );
-}
-
-/** Lays a pattern over the end of one place, only there, from as early as it is long. */
-export function layFill(song: Song, placeId: string, patternId: string, spanId: string): Song {
-  const pattern = findPattern(song, patternId);
-  return pattern ? addOverlay(song, placeId, spanAtEnd(patternId, spanId, pattern.length)) : song;
 }
 
 const isThere = (spans: readonly Span[], id: string) => spans.some((span) => span.id === id);

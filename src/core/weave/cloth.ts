@@ -21,6 +21,8 @@ export interface ClothCell {
   dye: number;
   /** Laid over this place only. */
   overlay: boolean;
+  /** Nothing is struck, where something else would be. */
+  silent?: true;
 }
 
 /** One kit piece across the whole song. */
@@ -61,41 +63,49 @@ function computeCloth(song: Song): Cloth {
   }
   const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
   const laid = laidPlaces(song);
-  for (const row of rows.values()) row.cells = cellsOf(row.piece, laid, patterns);
+  for (const place of laid) {
+    const stack = stackOf(place);
+    for (const row of rows.values()) addCells(row, stack, place, patterns);
+  }
   return {
     rows: [...rows.values()].sort((a, b) => byStaffOrder(a.piece, b.piece, song.kit)),
     length: laid.at(-1)?.end ?? 0,
   };
 }
 
-/** The cells of one row: spans that have hits of this piece, cut where a higher one replaces it. */
-function cellsOf(
-  piece: PieceId,
-  laid: readonly LaidPlace[],
+/** Adds the cells of a place to a row: spans that have hits of its piece, cut where a higher one replaces it. */
+function addCells(
+  { piece, cells: row }: ClothRow,
+  stack: readonly LaidSpan[],
+  place: LaidPlace,
   patterns: ReadonlyMap<string, Pattern>,
-): ClothCell[] {
-  return laid.flatMap((place) => {
-    const cells: ClothCell[] = [];
-    for (const lies of stackOf(place)) {
-      const { span, overlay, from, to } = lies;
-      if (span.pieces !== 'all' && !span.pieces.includes(piece)) continue;
-      const { start } = place;
-      if (span.mode === 'replace') cutOut(cells, start + from, start + to);
-      const pattern = patterns.get(span.pattern);
-      const strand = pattern && findStrand(pattern, piece);
-      if (!pattern || !strand || strand.hits.length === 0) continue;
-      for (const [heardFrom, heardTo] of heardStretches(pattern, strand, lies, place)) {
-        cells.push({
-          from: start + heardFrom,
-          to: start + heardTo,
-          pattern: pattern.id,
-          dye: pattern.dye,
-          overlay,
-        });
-      }
+): void {
+  const cells: ClothCell[] = [];
+  for (const lies of stack) {
+    const { span, overlay, from, to } = lies;
+    if (span.pieces !== 'all' && !span.pieces.includes(piece)) continue;
+    const { start } = place;
+    const gone = span.mode === 'replace' ? cutOut(cells, start + from, start + to) : undefined;
+    const pattern = patterns.get(span.pattern);
+    const strand = pattern && findStrand(pattern, piece);
+    if (!pattern) continue;
+    if (!strand || strand.hits.length === 0) {
+      if (gone)
+        cells.push({ ...gone, pattern: pattern.id, dye: pattern.dye, overlay, silent: true });
+      continue;
     }
-    return cells.sort((a, b) => a.from - b.from);
-  });
+    for (const [heardFrom, heardTo] of heardStretches(pattern, strand, lies, place)) {
+      cells.push({
+        from: start + heardFrom,
+        to: start + heardTo,
+        pattern: pattern.id,
+        dye: pattern.dye,
+        overlay,
+      });
+    }
+  }
+  if (stack.length > 1) cells.sort((a, b) => a.from - b.from);
+  row.push(...cells);
 }
 
 /** The bars of a span in which a strand is struck at all, joined where they touch. */
@@ -108,14 +118,17 @@ function heardStretches(
   const stretches: [Ticks, Ticks][] = [];
   let bar = barAt(section.meters, from);
   let next = barNumber(section.meters, bar.bar + 1);
+  let struck = -1;
   for (let round = from - (offset % period); round < to; round += period) {
     for (const hit of hits) {
       const at = round + hit.at;
-      if (at < from || at >= to) continue;
+      // The rest of a bar that is struck says nothing new.
+      if (at < from || at >= to || (at < next.start && struck === bar.start)) continue;
       if (at >= next.start) {
         bar = barAt(section.meters, at);
         next = barNumber(section.meters, bar.bar + 1);
       }
+      struck = bar.start;
       const [begins, ends] = [Math.max(from, bar.start), Math.min(to, next.start)];
       const last = stretches.at(-1);
       if (!last || begins > last[1]) stretches.push([begins, ends]);
@@ -125,14 +138,23 @@ function heardStretches(
   return stretches;
 }
 
-function cutOut(cells: ClothCell[], from: Ticks, to: Ticks): void {
+/** @returns the stretch in which something was cut away; undefined where nothing was */
+function cutOut(
+  cells: ClothCell[],
+  from: Ticks,
+  to: Ticks,
+): { from: Ticks; to: Ticks } | undefined {
+  let gone: { from: Ticks; to: Ticks } | undefined;
   for (let i = cells.length - 1; i >= 0; i--) {
     const cell = cells[i];
     if (cell.to <= from || cell.from >= to) continue;
+    const [first, last] = [Math.max(cell.from, from), Math.min(cell.to, to)];
+    gone = { from: Math.min(gone?.from ?? first, first), to: Math.max(gone?.to ?? last, last) };
     const left = { ...cell, to: from };
     const right = { ...cell, from: to };
     cells.splice(i, 1, ...[left, right].filter((part) => part.from < part.to));
   }
+  return gone;
 }
 
 const familyCloths = new Latest<Cloth, Cloth>(3, 1);
@@ -153,7 +175,7 @@ export function clothByFamily(song: Song): Cloth {
         return [
           {
             piece: members[0].piece,
-            cells: joined(members.flatMap((row) => row.cells)),
+            cells: joined(members.flatMap((row) => row.cells.filter(({ silent }) => !silent))),
             hits: members.flatMap((row) => row.hits),
           },
         ];

@@ -4,7 +4,10 @@ import { barTicks, type Ticks } from '../time';
 import { auditioned, type Candidate } from './audition';
 import { guideStart } from './guideStart';
 import { laidPlaces } from './sections';
+import type { Opened } from './inPlace';
+import { editAt } from './reach';
 import { firstStartOf } from './where';
+import { WOVEN } from './woven';
 
 /**
  * The whole song as it would be if it were nothing but one pattern, at the song's tempo.
@@ -83,6 +86,8 @@ export interface Listening extends Hushed {
   hear: 'pattern' | 'song';
   /** The pattern that is looked at. */
   pattern?: Pattern;
+  /** Where in the song it was opened. */
+  opened?: Opened;
   candidate?: Candidate;
   /** The place that is chosen. */
   place?: string;
@@ -99,6 +104,12 @@ export function auditionRegion(song: Song, { songLoop, place }: Listening): Rang
   return here && { from: here.start, to: here.end };
 }
 
+/** Where in the song what is looked at begins: where it was opened, or where it is first played. */
+export function startOf(song: Song, pattern: Pattern, opened: Opened | undefined): Ticks {
+  const laid = opened && laidPlaces(song).find(({ place }) => place.id === opened.place);
+  return laid && opened ? laid.start + opened.from : firstStartOf(song, pattern.id);
+}
+
 /** What is heard: the song, one pattern of it, or either with a candidate in its place. */
 export function heardSong(song: Song, listening: Listening): Song {
   const { hear, pattern, candidate } = listening;
@@ -112,9 +123,18 @@ export function heardSong(song: Song, listening: Listening): Song {
   if (!pattern) return song;
   const heard = heardStrands(pattern, listening);
   if (hear === 'pattern') {
-    return songOfPattern(song, heard, heardPasses(pattern), firstStartOf(song, pattern.id));
+    return songOfPattern(
+      song,
+      heard,
+      heardPasses(pattern),
+      startOf(song, pattern, listening.opened),
+    );
   }
   if (heard === pattern) return song;
+  if (pattern.id === WOVEN && listening.opened) {
+    const muted = editAt(song, listening.opened, 'place', () => heard);
+    return typeof muted === 'string' ? song : muted;
+  }
   return { ...song, patterns: song.patterns.map((p) => (p === pattern ? heard : p)) };
 }
 

@@ -5,15 +5,7 @@ export {
   addSpan,
   canLast,
   changeSection,
-  layFill,
-  movePlace,
-  removeOverlay,
   removePattern,
-  removePlace,
-  removeSpan,
-  repeatPlace,
-  setSectionBars,
-  setSectionMeter,
   usesOf,
 } from './arrange';
 export { auditioned, type Candidate } from './audition';
@@ -27,20 +19,12 @@ export {
   heardStrands,
   silentRows,
   songOfPattern,
+  startOf,
   type Hushed,
   type Listening,
   type Range,
 } from './heard';
-export {
-  isOtherMeter,
-  liesOver,
-  meterOfStretch,
-  patternToLay,
-  REACHES,
-  type Laying,
-  type Lie,
-  type Reach,
-} from './lay';
+export { isOtherMeter, liesOver, meterOfStretch, patternToLay, type Laying, type Lie } from './lay';
 export { joinOnShelf, splitOnShelf, takeApart } from './joining';
 export {
   barAround,
@@ -66,6 +50,7 @@ export {
   recoverOffcut,
   remarkPattern,
   setAside,
+  shelfOf,
   type Remark,
 } from './shelf';
 export { bpmAt, tempoOfSong, temposOfSong } from './tempo';
@@ -77,5 +62,80 @@ export {
   setTempoAt,
   type PlacedTempo,
 } from './tempoChanges';
-export { timeline, type TimedHit, type Touch } from './timeline';
-export { firstStartOf, patternTickAt } from './where';
+export { hitsByPlace, timeline, type TimedHit, type Touch } from './timeline';
+export { firstStartOf, originAt, patternTickAt, type CellOrigin } from './where';
+export { changedRegions, type Region } from './changes';
+export {
+  editAt,
+  ownOfSection,
+  placesReached,
+  REACH_NAMES,
+  REACHES,
+  type Reach,
+  type Spot,
+} from './reach';
+export { roundAt, WOVEN, wovenOf, type Round, type Stretch, type Whose, type Woven } from './woven';
+export {
+  lengthen,
+  LENGTHENINGS,
+  mergeNext,
+  setMeterAt,
+  setOwnTempos,
+  splitPlace,
+  whyNotMerged,
+  type Lengthening,
+} from './cutting';
+export {
+  changeSpan,
+  fillIn,
+  findSpan,
+  OTHERS,
+  reshapeSpan,
+  silence,
+  takeOut,
+  type Filling,
+  type Others,
+  type SpanAddress,
+} from './fills';
+export {
+  formOf,
+  layForm,
+  readForm,
+  sectionNamed,
+  writeForm,
+  type FormPart,
+  type FormProblem,
+} from './form';
+export {
+  asSection,
+  barLinesOf,
+  differencesOf,
+  linkPlace,
+  makeSections,
+  onItsOwn,
+  setMeant,
+  whyNotLinked,
+} from './links';
+export { LOCKABLE, lockBroken, saidLock, setLock, type Lock, type Lockable } from './locks';
+export { placesChanged, replacePattern, SCOPES, type Replacing, type Scope } from './replace';
+export { sameAgain, type SameAgain, type SameRun } from './sameAgain';
+export {
+  copyPlaces,
+  LINKINGS,
+  movePlaces,
+  pastePlaces,
+  removePlaces,
+  type Copied,
+  type Linking,
+} from './several';
+export { editOpened, openedPattern, openedTickAt, type Opened } from './inPlace';
+export {
+  broughtBack,
+  broughtPattern,
+  broughtPlace,
+  compareSongs,
+  type Compared,
+  type ComparedPattern,
+  type ComparedPlace,
+} from './compare';
+export { isPerformance, performedSong, type Performed } from './perform';

@@ -2,10 +2,7 @@ import { anchored, spanOver, type Pattern, type PieceId, type Song, type Span } 
 import { inMeter, type Fit, type TakeMode } from '../pattern';
 import { barTicks, sameMeter, type Meter, type Ticks } from '../time';
 import { laidPlaces, type LaidPlace } from './sections';
-
-/** How far what is laid over the song reaches. */
-export const REACHES = ['place', 'section'] as const;
-export type Reach = (typeof REACHES)[number];
+import type { Whose } from './woven';
 
 /** Strands on their way over a stretch of the song. */
 export interface Laying {
@@ -16,7 +13,7 @@ export interface Laying {
   /** Ticks of the song; what is laid begins where the stretch does, and goes round until it ends. */
   from: Ticks;
   to: Ticks;
-  reach: Reach;
+  reach: Whose;
   mode: TakeMode;
   /** What becomes of bars that are of another meter; `repeat` lets them run on across the bar lines. */
   fit: Fit;
@@ -24,7 +21,7 @@ export interface Laying {
 
 /** Where a span goes: over one place, or into a section and so into all its places. */
 export interface Lie {
-  reach: Reach;
+  reach: Whose;
   laid: LaidPlace;
   span: Span;
 }

@@ -1,6 +1,7 @@
+import { Latest } from '../memo';
 import {
-  findSection,
   placeOfSpan,
+  type PieceId,
   type Place,
   type Section,
   type Song,
@@ -80,6 +81,11 @@ export function stackOf({ place, section, start, end }: LaidPlace): LaidSpan[] {
   return [...section.spans.flatMap(laid(false)), ...place.overlay.flatMap(laid(true))];
 }
 
+/** Whether a span lies over a piece at a tick of its section. */
+export function covers({ span, from, to }: LaidSpan, piece: PieceId, at: Ticks): boolean {
+  return at >= from && at < to && (span.pieces === 'all' || span.pieces.includes(piece));
+}
+
 /** The place that a tick lies in; beyond the end the last one, before the start the first. */
 export function placeAt(song: Song, tick: Ticks): LaidPlace | undefined {
   const laid = laidPlaces(song);
@@ -144,17 +150,45 @@ export function barAround(song: Song, tick: Ticks): { from: Ticks; to: Ticks } {
 }
 
 /** In how many places of the song a section appears. */
-export function placesOf(song: Song, sectionId: string): number {
-  return song.places.filter((place) => place.section === sectionId).length;
+export function placesOf(song: Pick<Song, 'places' | 'sections'>, sectionId: string): number {
+  return namesOf(song).counts.get(sectionId) ?? 0;
 }
 
 /** What a place is called on the cloth: "verse 2" when several places are of the same name. */
 export function placeName(song: Song, laid: LaidPlace): string {
-  const { section } = laid;
-  const alike = song.places.filter(
-    (place) => findSection(song, place.section)?.name === section.name,
+  return namesOf(song).names.get(laid.place.id) ?? laid.section.name;
+}
+
+/** What the places of a song are called, and how many each section has. */
+interface Names {
+  names: ReadonlyMap<string, string>;
+  counts: ReadonlyMap<string, number>;
+}
+const known = new Latest<Pick<Song, 'places' | 'sections'>, Names>(4, 1);
+
+function namesOf(song: Pick<Song, 'places' | 'sections'>): Names {
+  const { places, sections } = song;
+  return known.of(
+    '',
+    (one) => one.places === places && one.sections === sections,
+    { places, sections },
+    () => {
+      const byId = new Map(sections.map((section) => [section.id, section.name]));
+      const nameOf = ({ section }: Place) => byId.get(section) ?? '';
+      const alike = new Map<string, number>();
+      const counts = new Map<string, number>();
+      for (const place of places) {
+        alike.set(nameOf(place), (alike.get(nameOf(place)) ?? 0) + 1);
+        counts.set(place.section, (counts.get(place.section) ?? 0) + 1);
+      }
+      const nth = new Map<string, number>();
+      const names = places.map((place): [string, string] => {
+        const name = nameOf(place);
+        const n = (nth.get(name) ?? 0) + 1;
+        nth.set(name, n);
+        return [place.id, alike.get(name)! > 1 ? `${name} ${n}` : name];
+      });
+      return { names: new Map(names), counts };
+    },
   );
-  return alike.length > 1
-    ? `${section.name} ${alike.findIndex((place) => place.id === laid.place.id) + 1}`
-    : section.name;
 }

@@ -1,3 +1,4 @@
+import { Latest } from '../memo';
 import {
   findPattern,
   MOST,
@@ -90,4 +91,62 @@ function playedAgain(song: Song, { of, id, index, span }: Use): Song {
 
 export function emptyOffcuts(song: Song): Song {
   return song.offcuts.length > 0 ? { ...song, offcuts: [] } : song;
+}
+
+/** The patterns on the shelf: all but those that hold a change of one place or section. */
+export function shelfOf({ patterns }: Pick<Song, 'patterns'>): Pattern[] {
+  if (!patterns.some(({ local }) => local)) return patterns;
+  return shelves.of(
+    '',
+    (known) => known === patterns,
+    patterns,
+    () => patterns.filter(({ local }) => !local),
+  );
+}
+
+const shelves = new Latest<Pattern[], Pattern[]>(4, 1);
+
+/** A name that nothing in the song has yet, made from another one. */
+export function freeId(song: Song, base: string): string {
+  const taken = new Set<string>();
+  for (const list of [song.patterns, song.sections, song.places]) {
+    for (const { id } of list) taken.add(id);
+  }
+  for (const { overlay } of song.places) for (const { id } of overlay) taken.add(id);
+  for (const { spans } of song.sections) for (const { id } of spans) taken.add(id);
+  const short = base.slice(0, 120);
+  if (!taken.has(short)) return short;
+  let n = 2;
+  while (taken.has(`${short}-${n}`)) n++;
+  return `${short}-${n}`;
+}
+
+/** Whether anything in the song plays a pattern. */
+export function isPlayed(song: Song, patternId: string): boolean {
+  const plays = ({ pattern }: Span) => pattern === patternId;
+  return (
+    song.sections.some(({ spans }) => spans.some(plays)) ||
+    song.places.some(({ overlay }) => overlay.some(plays))
+  );
+}
+
+export function withoutPatterns(song: Song, ids: readonly string[]): Song {
+  if (ids.length === 0) return song;
+  return { ...song, patterns: song.patterns.filter(({ id }) => !ids.includes(id)) };
+}
+
+/**
+ * The song without changes of single places that nothing plays any more. They go to the offcuts, as
+ * everything does that is taken out by hand.
+ */
+export function swept(song: Song): Song {
+  const idle = song.patterns.filter(({ id, local }) => local && !isPlayed(song, id));
+  if (idle.length === 0) return song;
+  return addOffcuts(
+    withoutPatterns(
+      song,
+      idle.map(({ id }) => id),
+    ),
+    idle.map((pattern) => ({ id: `removed-${pattern.id}`, why: 'removed' as const, pattern })),
+  );
 }

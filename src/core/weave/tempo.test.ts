@@ -4,10 +4,11 @@ import { MAX_BPM, MIN_BPM } from '../time';
 import {
   bpmAt,
   laidPlaces,
-  movePlace,
+  movePlaces,
   placedTempos,
   removeTempoAt,
-  repeatPlace,
+  copyPlaces,
+  pastePlaces,
   setGlide,
   setTempo,
   setTempoAt,
@@ -32,6 +33,14 @@ const song = (): Song => {
 };
 const seconds = (of: Song) => tempoOfSong(of).secondsAt(songTicks(of));
 const perPlace = (of: Song) => laidPlaces(of).map(({ start }) => bpmAt(of, start));
+
+/** The song with a place once more, right behind itself. */
+const repeated = (song: Song, id: string, newId: string): Song =>
+  pastePlaces(song, copyPlaces(song, [id]), {
+    index: song.places.findIndex((place) => place.id === id) + 1,
+    linking: 'linked',
+    newIds: [newId],
+  });
 
 test('the tempo of the song holds wherever no section has its own', () => {
   expect(perPlace(setTempo(song(), 90))).toEqual([90, 90, 90]);
@@ -112,7 +121,7 @@ test('however sections are moved and repeated, each lasts as long as it did', ()
       const expected = new Map(lasts(before));
       const after = moves.reduce(
         (s, [from, to, repeats], i) =>
-          repeats ? repeatPlace(s, `${from}`, `new${i}`) : movePlace(s, `${from}`, to),
+          repeats ? repeated(s, `${from}`, `new${i}`) : movePlaces(s, [`${from}`], to),
         before,
       );
       for (const [section, took] of lasts(after)) {

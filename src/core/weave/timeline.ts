@@ -2,7 +2,7 @@ import type { Hit, Pattern, PieceId, Song } from '../model';
 import { Latest } from '../memo';
 import { isFigure, soundsOn, strokesOf, swingOf, type Stroke } from '../pattern';
 import { DRUM_CHANNEL, pushOfMs, type Channel, type Ticks, type Velocity } from '../time';
-import { laidPlaces, stackOf, type LaidPlace, type LaidSpan } from './sections';
+import { covers, laidPlaces, stackOf, type LaidPlace, type LaidSpan } from './sections';
 import { tempoKey, tempoOfSong } from './tempo';
 
 /** A hit where it sounds in the song. */
@@ -19,6 +19,8 @@ export interface TimedHit {
   channel: Channel;
   /** What is done to its sound; absent for most. */
   touch: Touch | undefined;
+  /** One motion of a hand together with the next stroke of its hit, as the grace strokes of a drag are. */
+  bounced?: true;
   /** The hit, pattern and place it comes from. */
   hit: string;
   pattern: string;
@@ -30,6 +32,7 @@ export type Touch = Readonly<Pick<Hit, 'choke' | 'pan' | 'tune' | 'reverse' | 'r
 
 interface OrderedHit {
   piece: PieceId;
+  articulation: string;
   hit: Hit;
   /** From its step to where it sounds, swing included; not for strands with their own loop. */
   offset: Ticks;
@@ -70,13 +73,34 @@ function computeRounds(pattern: Pattern): Round[] {
     if (!list) byPeriod.set(loopTicks, (list = []));
     for (const hit of hits) {
       const offset = hit.push + swingOf(pattern, hit.at);
-      list.push({ piece, hit, offset, touch: touchOf(hit), figure: isFigure(hit) });
+      const articulation = word(hit.articulation);
+      list.push({
+        piece: word(piece),
+        articulation,
+        hit,
+        offset,
+        touch: touchOf(hit),
+        figure: isFigure(hit),
+      });
     }
   }
   return [...byPeriod].map(([period, hits]) => {
     hits.sort((a, b) => a.hit.at + a.offset - (b.hit.at + b.offset));
     return { period, own: period !== pattern.length, hits };
   });
+}
+
+const words = new Map<string, string>();
+
+/**
+ * The same string for the same letters: what came out of storage holds each anew, and strings that are
+ * one are told apart, and looked up, without being read.
+ */
+function word(letters: string): string {
+  const known = words.get(letters);
+  if (known !== undefined) return known;
+  words.set(letters, letters);
+  return letters;
 }
 
 function touchOf({ choke, pan, tune, reverse, room, echo }: Hit): Touch | undefined {
@@ -149,7 +173,7 @@ function layHits(
   for (const { period, own, hits } of roundsOf(pattern)) {
     let round = from - (begins % period);
     for (; round < to; round += period) {
-      for (const { piece, hit, offset, touch, figure } of hits) {
+      for (const { piece, articulation, hit, offset, touch, figure } of hits) {
         const home = round + hit.at;
         if (home < from || home >= to) continue;
         if (wanted && !wanted.has(piece)) continue;
@@ -161,7 +185,7 @@ function layHits(
           tick: Math.max(0, start + home + by),
           home: start + home,
           piece,
-          articulation: hit.articulation,
+          articulation,
           velocity: hit.velocity,
           length: hit.length,
           channel: hit.source ?? DRUM_CHANNEL,
@@ -183,14 +207,12 @@ function playedAs(timed: TimedHit, strokes: readonly Stroke[]): TimedHit[] {
   return strokes.map(({ by, velocity }, i) => {
     const tick = Math.max(0, timed.tick + by);
     const length = by < 0 || strokes.length - 1 > i ? undefined : timed.length;
-    if (!touch?.choke) return { ...timed, tick, velocity, length };
+    const stroke: TimedHit = { ...timed, tick, velocity, length };
+    if (by < 0 && strokes[i + 1].by < 0) stroke.bounced = true;
+    if (!touch?.choke) return stroke;
     const choke = i === strokes.length - 1 ? Math.max(1, touch.choke - by) : undefined;
-    return { ...timed, tick, velocity, length, touch: { ...touch, choke } };
+    return { ...stroke, touch: { ...touch, choke } };
   });
-}
-
-function covers({ span, from, to }: LaidSpan, piece: PieceId, at: Ticks): boolean {
-  return at >= from && at < to && (span.pieces === 'all' || span.pieces.includes(piece));
 }
 
 /** So many hits are put in their place one by one; more are sorted with all others. */
@@ -250,11 +272,19 @@ export function timeline(song: Song): TimedHit[] {
     (known) => soundsAs(known, song),
     song,
     () => {
-      const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
-      const laid = laidPlaces(song);
-      return joined(laid.map((_, i) => blockOf(song, laid, i, patterns)));
+      return joined(hitsByPlace(song));
     },
   );
+}
+
+/**
+ * The hits of each place in the order they sound. While nothing of a place changed it is the very same
+ * list, so that what is computed of it can be kept.
+ */
+export function hitsByPlace(song: Song): TimedHit[][] {
+  const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
+  const laid = laidPlaces(song);
+  return laid.map((_, i) => blockOf(song, laid, i, patterns));
 }
 
 /** Whether two songs have the same hits: all that decides them is the very same. */

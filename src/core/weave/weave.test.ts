@@ -27,6 +27,7 @@ import {
 } from './sections';
 import { demoSongs } from '../../demo';
 import { bpmAt } from './tempo';
+import { copyPlaces } from './several';
 import { timeline, type TimedHit } from './timeline';
 import { songOfPattern } from './heard';
 import { patternTickAt } from './where';
@@ -194,24 +195,30 @@ describe('sections and places', () => {
     const notes = [{ at: 0, length: 100, note: 40, velocity: 90 }];
     const guided = applyCommand(slow, { type: 'add guide', guide: { ...guide, notes } });
     expect([bpmAt(guided, 0), bpmAt(guided, 15_360), bpmAt(guided, 19_200)]).toEqual([120, 60, 60]);
-    const moved = applyCommand(guided, { type: 'move place', place: 'slow', to: 0 });
+    const moved = applyCommand(guided, { type: 'move places', places: ['slow'], to: 0 });
     expect([bpmAt(moved, 0), bpmAt(moved, 3840)]).toEqual([60, 120]);
     expect(guideStart(guided, guided.guides[0])).toBe(15_840);
     expect(guideStart(moved, moved.guides[0])).toBe(480);
-    const removed = applyCommand(moved, { type: 'remove place', place: 'slow' });
+    const removed = applyCommand(moved, { type: 'remove places', places: ['slow'] });
     expect(bpmAt(removed, 0)).toBe(120);
     expect(guideStart(removed, removed.guides[0])).toBe(480);
     expect(checkSong(removed)).toEqual([]);
     const fixed = applyCommand(moved, { type: 'anchor guide', id: 'g', to: 'song' });
-    const back = applyCommand(fixed, { type: 'move place', place: 'slow', to: 2 });
+    const back = applyCommand(fixed, { type: 'move places', places: ['slow'], to: 2 });
     expect(guideStart(back, back.guides[0])).toBe(480);
   });
 
   test('repeating, moving and removing places never changes what a place plays', () => {
     const overlay = spanAtEnd('fill', 'laid', fill.length);
     const laid = applyCommand(song, { type: 'add overlay', place: 'one', span: overlay });
-    const repeated = applyCommand(laid, { type: 'repeat place', place: 'one', newId: 'three' });
-    const moved = applyCommand(repeated, { type: 'move place', place: 'three', to: 2 });
+    const repeated = applyCommand(laid, {
+      type: 'paste places',
+      copied: copyPlaces(laid, ['one']),
+      index: 1,
+      linking: 'linked',
+      newIds: ['three'],
+    });
+    const moved = applyCommand(repeated, { type: 'move places', places: ['three'], to: 2 });
     expect(moved.places.map((p) => p.id)).toEqual(['one', 'two', 'three']);
     const local = (s: Song, id: string) => {
       const { start } = laidPlaces(s).find(({ place }) => place.id === id)!;
@@ -220,13 +227,13 @@ describe('sections and places', () => {
         .map((h) => [h.piece, h.tick - start]);
     };
     expect(local(moved, 'three')).toEqual(local(laid, 'one'));
-    const removed = applyCommand(moved, { type: 'remove place', place: 'three' });
+    const removed = applyCommand(moved, { type: 'remove places', places: ['three'] });
     expect(removed).toEqual(laid);
   });
 
   test('the last place of a section takes the section with it; a removed pattern leaves silence', () => {
     const none = ['one', 'two'].reduce(
-      (s, place) => applyCommand(s, { type: 'remove place', place }),
+      (s, place) => applyCommand(s, { type: 'remove places', places: [place] }),
       song,
     );
     expect([none.sections, none.places]).toEqual([[], []]);

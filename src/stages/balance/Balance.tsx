@@ -1,13 +1,69 @@
 'use client';
 
-import { NotBuilt } from '@/look/NotBuilt';
+import Box from '@mui/material/Box';
+import { useWorkbench } from '@/state/store';
+import { chosenTrack, shownTracks } from '@/state/balance/balance';
+import { BusRow } from './BusRow';
+import { LayoutBar } from './LayoutBar';
+import { TrackCard } from './TrackCard';
+import { COLUMNS, TrackRow } from './TrackRow';
+import { Scale } from './Level';
 
-/** Sounds and levels: to come. */
+/** Tracks in staff order, each its own level chart; the chosen one opens beside them. */
 export function Balance() {
+  const tracks = useWorkbench(shownTracks);
+  const chosen = useWorkbench(chosenTrack);
   return (
-    <NotBuilt
-      title="Balance"
-      sentence="Here you will choose and tune the sounds of the kit, and set level, place, tone and room of every track."
-    />
+    <Box
+      sx={{
+        height: '100%',
+        display: 'grid',
+        gridTemplate: "'bar bar' auto 'tracks card' minmax(0, 1fr) / minmax(0, 1fr) 284px",
+      }}
+    >
+      <LayoutBar />
+      <Box
+        sx={{
+          gridArea: 'tracks',
+          minHeight: 0,
+          display: 'grid',
+          gridTemplate: 'minmax(0, 1fr) auto / minmax(0, 1fr)',
+          p: 1.5,
+          pt: 1,
+          gap: 0.5,
+        }}
+      >
+        <Box sx={{ overflowY: 'auto', minHeight: 0 }}>
+          <Box
+            sx={{
+              position: 'sticky',
+              top: 0,
+              zIndex: 2,
+              display: 'grid',
+              gridTemplateColumns: COLUMNS,
+              columnGap: { xs: 1.75, lg: 2 },
+              px: 1,
+              fontSize: 12,
+              color: 'text.secondary',
+              bgcolor: 'var(--ground)',
+            }}
+          >
+            <span />
+            <Scale />
+            <span>pan</span>
+            <span>room</span>
+            <span>echo</span>
+            <span />
+          </Box>
+          <Box role="list" aria-label="tracks">
+            {tracks.map((track) => (
+              <TrackRow key={track.id} track={track} chosen={track.id === chosen?.id} />
+            ))}
+          </Box>
+        </Box>
+        <BusRow />
+      </Box>
+      {chosen && <TrackCard track={chosen} />}
+    </Box>
   );
 }

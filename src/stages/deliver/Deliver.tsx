@@ -14,7 +14,7 @@ import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
 import { contentsOf } from '@/core/midi';
 import { meterName } from '@/core/time';
-import { bpmAt, heardPasses } from '@/core/weave';
+import { bpmAt, heardPasses, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName, saveMidi } from '@/state/session/files';
@@ -60,7 +60,7 @@ export function Deliver() {
             onChange={setWhat}
             options={[
               ['song', `the whole song (${song.name})`],
-              ...song.patterns.map((p) => [p.id, p.name] as const),
+              ...shelfOf(song).map((p) => [p.id, p.name] as const),
             ]}
           />
           <ChoiceField

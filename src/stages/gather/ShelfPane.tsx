@@ -13,7 +13,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf } from '@/core/pattern';
-import { usesOf } from '@/core/weave';
+import { shelfOf, usesOf } from '@/core/weave';
 import { saidBars } from '@/core/time';
 import { gripOf } from '@/look/grip';
 import { spotSx } from '@/look/spot';
@@ -48,14 +48,18 @@ export function ShelfPane() {
         aria-label="shelf"
         sx={{ listStyle: 'none', m: 0, p: 1, overflowY: 'auto' }}
       >
-        {song.patterns.map((pattern, index) => (
+        {shelfOf(song).map((pattern, index) => (
           <Kept
             key={pattern.id}
             pattern={pattern}
             uses={usesOf(song, pattern.id)}
             chosen={there.includes(pattern.id)}
             onChoose={() => toggle(pattern.id)}
-            onMove={(by) => edit({ type: 'move pattern', id: pattern.id, to: index + by })}
+            onMove={(by) => {
+              const other = shelfOf(song)[index + by];
+              const to = other ? song.patterns.indexOf(other) : index + by;
+              edit({ type: 'move pattern', id: pattern.id, to });
+            }}
           />
         ))}
       </Box>

@@ -13,7 +13,7 @@ import { memo, useState } from 'react';
 import type { Pattern } from '@/core';
 import { barsOf, passesOf, swingUnitOf } from '@/core/pattern';
 import { STEP_RATES } from '@/core/time';
-import { usesOf } from '@/core/weave';
+import { shelfOf, usesOf } from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
@@ -31,7 +31,9 @@ import { MenuButton } from './Menus';
 
 /** Which pattern is shown, and the frame it is written in. */
 export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Pattern }) {
-  const uses = useWorkbench((state) => usesOf(state.history!.song, pattern.id));
+  const uses = useWorkbench((state) =>
+    usesOf(state.history!.song, state.opened?.pattern ?? pattern.id),
+  );
   const passes = passesOf(pattern);
   return (
     <Box
@@ -109,7 +111,7 @@ const NONE: readonly Pattern[] = [];
 /** All patterns of the song, and what can be done with this one. */
 function PatternMenu({ pattern }: { pattern: Pattern }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const patterns = useWorkbench((state) => (anchor ? state.history!.song.patterns : NONE));
+  const patterns = useWorkbench((state) => (anchor ? shelfOf(state.history!.song) : NONE));
   const then = (run: () => void) => () => {
     setAnchor(null);
     run();

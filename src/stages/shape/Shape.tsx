@@ -8,6 +8,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { addPattern } from '@/state/shape/shape';
 import { shownPattern, useWorkbench } from '@/state/store';
 import { Inspector } from './Inspector';
+import { OpenedBar } from './OpenedBar';
 import { PatternBar } from './PatternBar';
 import { Foot } from './Foot';
 import { Pads } from './Pads';
@@ -47,7 +48,10 @@ export function Shape() {
   const around = calm.pattern ?? pattern;
   return (
     <Box sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
-      <PatternBar pattern={around} />
+      <Box>
+        <PatternBar pattern={around} />
+        <OpenedBar />
+      </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 248px', minHeight: 0 }}>
         <Box
           sx={{

@@ -14,7 +14,7 @@ import {
 import type { Hit, Pattern } from '@/core';
 import { placedGuides } from '@/core/guide';
 import { pieceOf } from '@/core/model';
-import { bpmAt, firstStartOf, patternTickAt, silentRows } from '@/core/weave';
+import { bpmAt, openedTickAt, patternTickAt, silentRows, startOf } from '@/core/weave';
 import { barTicks, pulseTicks, type Ticks } from '@/core/time';
 import { GuideLine } from '@/look/GuideLine';
 import { useTokens } from '@/look/LookProvider';
@@ -22,7 +22,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
-import { useWorkbench, viewOf } from '@/state/store';
+import { patternOn, useWorkbench, viewOf } from '@/state/store';
 import {
   locate,
   MAX_LOOP_BARS,
@@ -111,7 +111,8 @@ const Guides = memo(function Guides({
   geometry: Geometry;
 }) {
   const song = useAfterPaint(useWorkbench((state) => state.history!.song));
-  const start = firstStartOf(song, pattern.id);
+  const opened = useWorkbench((state) => state.opened);
+  const start = startOf(song, pattern, opened);
   const names = song.guides.map(({ name }) => name.toLowerCase()).join(', ');
   return (
     <>
@@ -255,8 +256,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const cursor = useWorkbench((state) => state.cursor);
   const bpm = useWorkbench(({ history }) => bpmAt(history!.song, 0));
   const before = useWorkbench(
-    (state) =>
-      state.tool && state.gesture?.before.song.patterns.find(({ id }) => id === pattern.id),
+    (state) => state.tool && state.gesture && patternOn(state, state.gesture.before.song),
   );
   const lane = useWorkbench((state) => state.lane?.id);
   const muted = useWorkbench((state) => state.muted);
@@ -402,10 +402,14 @@ function Playhead({ pattern, geometry, scroller }: Omit<BodyProps, 'view'>) {
   const seen = useRef({ playing: false, inside: false, left: 0 });
   useEveryFrame(() => {
     if (!line.current) return;
-    const { hear, playing, follow, history } = useWorkbench.getState();
+    const { hear, playing, follow, history, opened } = useWorkbench.getState();
     const tick = playhead();
     const local =
-      hear === 'pattern' ? tick % pattern.length : patternTickAt(history!.song, pattern, tick);
+      hear === 'pattern'
+        ? tick % pattern.length
+        : opened
+          ? openedTickAt(history!.song, opened, tick)
+          : patternTickAt(history!.song, pattern, tick);
     line.current.style.visibility = local === undefined || tick < 0 ? 'hidden' : 'visible';
     line.current.style.opacity = playing ? '1' : '0.3';
     if (local === undefined) return;

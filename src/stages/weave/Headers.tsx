@@ -1,46 +1,90 @@
 'use client';
 
-import { useDroppable } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
+import LockIcon from '@mui/icons-material/Lock';
 import Box from '@mui/material/Box';
+import type { SxProps } from '@mui/material/styles';
+import { memo, useMemo, type MouseEvent } from 'react';
 import type { Song } from '@/core';
 import { meterName } from '@/core/time';
 import { placeName, placesOf, type LaidPlace } from '@/core/weave';
 import { useWorkbench } from '@/state/store';
 import { play } from '@/state/transport/transport';
-import { carryPlace, placeTarget } from '@/state/gather/carrying';
-import { selectPlace } from '@/state/weave/weave';
+import { carryPlace, headerTarget } from '@/state/gather/carrying';
+import { placesToChange, selectPlace } from '@/state/weave/choosing';
 
 /** Height of a header, without the gap below it. */
 export const HEADER = 36;
 
-/** Behind the last section. */
-const AT_END = placeTarget(() => undefined);
-
 interface HeadersProps {
   song: Song;
+  /** Those that are seen, and a few beside them. */
   laid: readonly LaidPlace[];
   x: (tick: number) => number;
 }
 
-/** The sections in order; drag one to move it. */
-export function Headers({ song, laid, x }: HeadersProps) {
-  const ids = laid.map(({ place }) => place.id);
-  const { setNodeRef } = useDroppable({ id: 'end', data: { target: AT_END } });
+/** Of a song with more sections than this in sight, those narrower than this are not drawn, in pixels. */
+const MANY = 60;
+const NARROW = 20;
+/** Narrower headers have no room for more than the name. */
+const SHORT = 40;
+
+/** The look of all headers stands once: there may be hundreds of them. */
+const LOOK: SxProps = {
+  position: 'relative',
+  height: HEADER,
+  mb: '2px',
+  '& > div': { position: 'absolute', top: 0, minWidth: 0, pr: '2px' },
+  '& button': {
+    width: '100%',
+    height: HEADER,
+    px: 0.75,
+    border: '1px solid var(--line)',
+    borderBottomWidth: 3,
+    bgcolor: 'var(--panel)',
+    color: 'var(--ink)',
+    font: 'inherit',
+    textAlign: 'left',
+    cursor: 'grab',
+    whiteSpace: 'nowrap',
+    touchAction: 'none',
+  },
+  '& button[data-narrow]': { px: 0.25 },
+  '& button[aria-pressed=true]': { borderColor: 'var(--accent)', bgcolor: 'var(--paper)' },
+  '& button[aria-pressed]': { borderBottomColor: 'var(--line)' },
+  '& button[data-changes]': { borderBottomColor: 'var(--accent)' },
+  '& span': { display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' },
+  '& .name': { fontSize: 13, lineHeight: '16px', fontWeight: 600 },
+  '& .figures': { fontSize: 12, lineHeight: '14px', color: 'text.secondary' },
+};
+
+/** The sections in order; drag one to move it, with Shift or Ctrl choose several. */
+export function Headers({ song, laid: seen, x }: HeadersProps) {
+  const laid =
+    seen.length > MANY ? seen.filter(({ start, end }) => x(end) - x(start) >= NARROW) : seen;
+  const { places, sections } = song;
+  const ids = useMemo(() => laid.map(({ place }) => place.id), [laid]);
+  // What only changes with the form is drawn again only with it.
+  const named = useMemo(
+    () =>
+      laid.map((one) => ({
+        name: placeName({ ...song, places, sections }, one),
+        count: placesOf({ places, sections }, one.section.id),
+      })),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- names follow from places and sections alone
+    [laid, places, sections],
+  );
   return (
-    <Box
-      ref={setNodeRef}
-      sx={{ display: 'flex', height: HEADER, mb: '6px' }}
-      role="list"
-      aria-label="sections in order"
-    >
+    <Box sx={LOOK} role="list" aria-label="sections in order">
       <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
-        {laid.map((place) => (
+        {laid.map((place, i) => (
           <Header
             key={place.place.id}
-            song={song}
             laid={place}
+            name={named[i].name}
+            count={named[i].count}
+            left={x(place.start)}
             width={x(place.end) - x(place.start)}
           />
         ))}
@@ -49,81 +93,66 @@ export function Headers({ song, laid, x }: HeadersProps) {
   );
 }
 
-function Header({ song, laid, width }: { song: Song; laid: LaidPlace; width: number }) {
+interface HeaderProps {
+  laid: LaidPlace;
+  name: string;
+  count: number;
+  left: number;
+  width: number;
+}
+
+const Header = memo(function Header({ laid, name, count, left, width }: HeaderProps) {
   const { place, section } = laid;
-  const chosen = useWorkbench((state) => state.placeId === place.id);
-  const linked = useWorkbench(
-    (state) =>
-      state.history!.song.places.find((p) => p.id === state.placeId)?.section === section.id,
+  const chosen = useWorkbench(
+    (state) => state.placeId === place.id || state.placeIds.includes(place.id),
+  );
+  const changes = useWorkbench((state) => placesToChange(state).includes(place.id));
+  const data = useMemo(
+    () => ({ carry: () => carryPlace(place.id), target: headerTarget(place.id) }),
+    [place.id],
   );
   const { setNodeRef, listeners, attributes, transform, isDragging } = useSortable({
     id: place.id,
-    data: { carry: () => carryPlace(place.id), target: placeTarget(() => place.id) },
+    data,
   });
-  const count = placesOf(song, section.id);
+  const locked = place.locked || section.locked;
+  const own = place.overlay.length > 0;
+  const facts = [
+    `${section.bars} bars`,
+    section.meters.length > 1 && 'meters change',
+    count > 1 && `${count} linked`,
+  ].filter(Boolean);
+  const choose = ({ shiftKey, ctrlKey, metaKey }: MouseEvent) =>
+    selectPlace(place.id, shiftKey ? 'up to' : ctrlKey || metaKey ? 'beside' : 'alone');
   return (
-    <Box
+    <div
       role="listitem"
       ref={setNodeRef}
-      sx={{ width, flex: 'none', minWidth: 0, pr: '2px' }}
       style={{
+        left,
+        width,
         transform: CSS.Translate.toString(transform),
-        zIndex: isDragging ? 5 : undefined,
-        position: 'relative',
+        zIndex: isDragging ? 2 : undefined,
+        opacity: isDragging ? 0.7 : undefined,
       }}
     >
-      <Box
-        component="button"
+      <button
         type="button"
-        aria-describedby={attributes['aria-describedby']}
-        aria-roledescription={attributes['aria-roledescription']}
+        {...attributes}
         {...listeners}
         aria-pressed={chosen}
-        title={`${placeName(song, laid)}: ${section.bars} bars of ${section.meters.map(({ meter }) => meterName(meter)).join(', ')}`}
-        onClick={() => selectPlace(place.id)}
+        data-changes={changes || undefined}
+        data-narrow={width < SHORT || undefined}
+        title={`${name}: ${section.kind}, ${section.bars} bars of ${meterName(section.meters[0].meter)}${count > 1 ? `, in ${count} places` : ''}${own ? ', changed here' : ''}${locked ? ', locked' : ''}. Press twice to play from here.`}
+        onClick={choose}
         onDoubleClick={() => void play(laid.start)}
-        sx={{
-          width: '100%',
-          height: HEADER,
-          px: 0.75,
-          border: '1px solid',
-          borderBottomWidth: 3,
-          borderColor: chosen ? 'var(--accent)' : 'var(--line)',
-          borderBottomColor: linked ? 'var(--accent)' : 'var(--line)',
-          bgcolor: chosen ? 'var(--paper)' : 'var(--panel)',
-          color: 'var(--ink)',
-          font: 'inherit',
-          textAlign: 'left',
-          cursor: 'grab',
-          overflow: 'hidden',
-          whiteSpace: 'nowrap',
-          touchAction: 'none',
-        }}
       >
-        <Box
-          sx={{
-            fontSize: 13,
-            lineHeight: '16px',
-            fontWeight: 600,
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-          }}
-        >
-          {placeName(song, laid)}
-        </Box>
-        <Box
-          className="figures"
-          sx={{
-            fontSize: 12,
-            lineHeight: '14px',
-            color: 'text.secondary',
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-          }}
-        >
-          {section.bars} bars{count > 1 && ` · ${count} linked`}
-        </Box>
-      </Box>
-    </Box>
+        <span className="name">
+          {locked && <LockIcon sx={{ fontSize: 12, mr: 0.25, verticalAlign: '-1px' }} />}
+          {name}
+        </span>
+        {width >= SHORT && <span className="figures">{facts.join(' · ')}</span>}
+      </button>
+    </div>
   );
-}
+});

@@ -1,80 +1,69 @@
 'use client';
 
-import {
-  SECTION_KINDS,
-  type SectionKind,
-  MAX_SECTION_BARS,
-  pieceOf,
-  placeOfSpan,
-} from '@/core/model';
-import ArrowBackIcon from '@mui/icons-material/ArrowBack';
-import ArrowForwardIcon from '@mui/icons-material/ArrowForward';
-import CloseIcon from '@mui/icons-material/Close';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useState } from 'react';
-import { findPattern, type Section, type Song, type Span } from '@/core';
-import { barAt } from '@/core/time';
-import { laidPlaces, placeName, placesOf, type LaidPlace } from '@/core/weave';
+import { useState, type ReactNode } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import type { Song } from '@/core';
+import { MAX_SECTION_BARS, pieceOf, SECTION_KINDS, type SectionKind } from '@/core/model';
+import { barAt, barNumber } from '@/core/time';
+import {
+  originAt,
+  placeName,
+  placesOf,
+  shelfOf,
+  stackOf,
+  usesOf,
+  type LaidPlace,
+} from '@/core/weave';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { EditableText } from '@/look/EditableText';
 import { MeterField } from '@/look/MeterField';
 import { NumberField } from '@/look/NumberField';
-import { keyOf } from '@/state/acts';
+import { findAct, keyOf } from '@/state/acts';
+import { saidUses } from '@/state/gather/shelf';
 import { edit } from '@/state/session/edit';
-import { goToStage } from '@/state/routes';
-import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
-import { layFill, playInSection, removePlace, repeatPlace, shiftPlace } from '@/state/weave/weave';
+import { chosenPlace, chosenPlaces, saidPlaces, spotNow } from '@/state/weave/choosing';
+import { playInSection } from '@/state/weave/laying';
+import { setMeterFrom } from '@/state/weave/weave';
+import { Card } from './Card';
+import { SpanChip } from './SpanChip';
 
 /** The chosen place: its section's frame, what plays in it, and what can be done with it. */
 export function PlaceCard() {
   const song = useWorkbench((state) => state.history!.song);
-  const placeId = useWorkbench((state) => state.placeId);
-  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
+  const laid = useWorkbench(chosenPlace);
+  const count = useWorkbench((state) => chosenPlaces(state).length);
   if (!laid) {
     return song.places.length === 0 ? null : (
-      <Card>
+      <Card label="chosen section">
         <Box sx={{ color: 'text.secondary' }}>
-          Choose a section by its header to name, repeat or move it.
+          Choose a section by its header; with Shift or Ctrl, several. Press a bar of the cloth
+          twice to open in Shape what plays there.
         </Box>
       </Card>
     );
   }
   return (
-    <Card>
-      <Frame song={song} laid={laid} />
+    <Card label="chosen section">
+      <Frame song={song} laid={laid} several={count} />
+      <Cell song={song} laid={laid} />
       <Played song={song} laid={laid} />
+      <Actions laid={laid} several={count > 1} />
     </Card>
   );
 }
 
-function Card({ children }: { children: React.ReactNode }) {
-  return (
-    <Box
-      component="section"
-      aria-label="chosen section"
-      sx={{
-        bgcolor: 'var(--paper)',
-        border: '1px solid var(--line)',
-        p: 1.5,
-        display: 'grid',
-        gap: 1.25,
-      }}
-    >
-      {children}
-    </Box>
-  );
-}
-
-function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
+function Frame({ song, laid, several }: { song: Song; laid: LaidPlace; several: number }) {
   const { section } = laid;
   const count = placesOf(song, section.id);
+  const spot = useWorkbench(useShallow((state) => (state.bars ? spotNow(state) : undefined)));
+  const bar = spot ? barAt(section.meters, spot.from).bar : 0;
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25 }}>
       <Box sx={{ flex: 1, minWidth: 0 }}>
@@ -85,9 +74,11 @@ function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
           sx={{ fontSize: 16, fontWeight: 600, maxWidth: '100%' }}
         />
         <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
-          {count > 1
-            ? `${placeName(song, laid)} of ${count}: name, bars and patterns change in all of them`
-            : 'in one place'}
+          {several > 1
+            ? `${saidPlaces(several)} chosen`
+            : count > 1
+              ? `${placeName(song, laid)} of ${count}: name, bars and meter change in all of them`
+              : 'in one place'}
         </Box>
       </Box>
       <ChoiceField
@@ -107,148 +98,175 @@ function Frame({ song, laid }: { song: Song; laid: LaidPlace }) {
         integer
         onChange={(bars) => edit({ type: 'set section bars', section: section.id, bars })}
       />
+      <ActButton act="section-longer">…</ActButton>
       <MeterField
-        meter={section.meters[0].meter}
-        onChange={(meter) => edit({ type: 'set section meter', section: section.id, meter })}
+        meter={barNumber(section.meters, bar).meter}
+        onChange={(meter) => setMeterFrom(bar, meter)}
       />
-      <Tooltip title={`repeat right after itself (${keyOf('repeat-place')})`}>
-        <Button onClick={repeatPlace}>repeat</Button>
-      </Tooltip>
-      <Tooltip title={`earlier (${keyOf('place-earlier')})`}>
-        <IconButton size="small" aria-label="move earlier" onClick={() => shiftPlace(-1)}>
-          <ArrowBackIcon fontSize="small" />
-        </IconButton>
-      </Tooltip>
-      <Tooltip title={`later (${keyOf('place-later')})`}>
-        <IconButton size="small" aria-label="move later" onClick={() => shiftPlace(1)}>
-          <ArrowForwardIcon fontSize="small" />
-        </IconButton>
-      </Tooltip>
-      <Tooltip title={keyOf('remove-place')}>
-        <Button onClick={removePlace}>remove</Button>
-      </Tooltip>
+      {bar > 0 && (
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>from {laid.firstBar + bar + 1} on</Box>
+      )}
+      <ActButton act="repeat-place">repeat</ActButton>
+      <ActButton act="remove-place">take out</ActButton>
+    </Box>
+  );
+}
+
+/** A button that does an act, and says its key. */
+export function ActButton({ act, children }: { act: string; children: ReactNode }) {
+  const { name, run } = findAct(act)!;
+  return (
+    <Tooltip title={keyOf(act) ? `${name} (${keyOf(act)})` : name}>
+      <Button onClick={run} {...(children === '…' && { 'aria-label': name })}>
+        {children}
+      </Button>
+    </Tooltip>
+  );
+}
+
+/** Where the chosen row comes from in the chosen bars. */
+function Cell({ song, laid }: { song: Song; laid: LaidPlace }) {
+  const row = useWorkbench((state) => state.row);
+  const spot = useWorkbench(useShallow((state) => (state.row ? spotNow(state) : undefined)));
+  if (!row || !spot) return null;
+  const origin = originAt(song, laid, spot.from, row);
+  const piece = pieceOf(row, song.kit).name;
+  if (!origin) {
+    return <CellLine dye={undefined}>Nothing plays the {piece.toLowerCase()} here.</CellLine>;
+  }
+  const { pattern, lies, over } = origin;
+  const [first, last] = [lies.from, lies.to - 1].map(
+    (at) => laid.firstBar + barAt(laid.section.meters, at).bar + 1,
+  );
+  const uses = usesOf(song, pattern.id);
+  const facts = [
+    first === last ? `bar ${first}` : `bars ${first} to ${last}`,
+    lies.overlay ? 'changed here only' : 'as the section has it',
+    uses > 1 ? `shared by ${saidPlaces(uses)}` : 'played nowhere else',
+  ];
+  return (
+    <CellLine dye={pattern.dye}>
+      <b>
+        {piece} from “{pattern.name}”{over && over !== pattern ? `, over “${over.name}”` : ''}
+      </b>
+      <Box
+        component="span"
+        title={`played in ${saidUses(pattern.id).join(', ')}`}
+        sx={{ color: 'text.secondary', ml: 1.5 }}
+      >
+        {facts.join(' · ')}
+      </Box>
+    </CellLine>
+  );
+}
+
+function CellLine({ dye, children }: { dye: number | undefined; children: ReactNode }) {
+  return (
+    <Box
+      aria-live="polite"
+      sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 13, minWidth: 0 }}
+    >
+      {dye !== undefined && <DyeSwatch dye={dye} size={18} />}
+      <Box sx={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        {children}
+      </Box>
     </Box>
   );
 }
 
 function Played({ song, laid }: { song: Song; laid: LaidPlace }) {
-  const { section, place } = laid;
-  const length = laid.end - laid.start;
   return (
     <Box sx={{ display: 'flex', alignItems: 'flex-start', gap: 1 }}>
-      <Box sx={{ flex: 1, minWidth: 0, display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-        {section.spans.map((span) => (
-          <SpanChip
-            key={`s${span.id}`}
-            song={song}
-            span={span}
-            section={section}
-            length={length}
-            onRemove={() => edit({ type: 'remove span', section: section.id, span: span.id })}
-          />
-        ))}
-        {place.overlay.map((span) => (
-          <SpanChip
-            key={`o${span.id}`}
-            song={song}
-            span={span}
-            section={section}
-            length={length}
-            here
-            onRemove={() => edit({ type: 'remove overlay', place: place.id, span: span.id })}
-          />
+      <Box
+        sx={{
+          flex: 1,
+          minWidth: 0,
+          display: 'flex',
+          gap: 0.75,
+          flexWrap: 'wrap',
+          maxHeight: 30,
+          overflowY: 'auto',
+        }}
+      >
+        {stackOf(laid).map((lies) => (
+          <SpanChip key={`${lies.overlay}/${lies.span.id}`} song={song} laid={laid} lies={lies} />
         ))}
       </Box>
       <PatternMenu song={song} label="play another pattern" onChoose={playInSection} />
-      <PatternMenu song={song} label="lay a fill at the end" onChoose={layFill} />
+      <ActButton act="lay-fill">lay a fill …</ActButton>
     </Box>
   );
 }
 
-/** One pattern that plays here: open it with a press, take it out with its cross. */
-function SpanChip(props: {
-  song: Song;
-  span: Span;
-  section: Section;
-  length: number;
-  here?: boolean;
-  onRemove: () => void;
-}) {
-  const { song, span, section, length, here, onRemove } = props;
-  const pattern = findPattern(song, span.pattern);
-  const lies = placeOfSpan(span, length);
-  if (!pattern) return null;
-  const [first, last] = lies
-    ? [lies.from, lies.to - 1].map((at) => barAt(section.meters, at).bar + 1)
-    : [];
-  const where = !lies
-    ? 'no room for it now'
-    : first === last
-      ? `bar ${first}`
-      : `bars ${first} to ${last}`;
-  const pieces =
-    span.pieces === 'all'
-      ? ''
-      : `, ${span.pieces.map((id) => pieceOf(id).name.toLowerCase()).join(' and ')} only`;
+function Actions({ laid, several }: { laid: LaidPlace; several: boolean }) {
+  const linked = useWorkbench((state) => placesOf(state.history!.song, laid.section.id) > 1);
+  const own = laid.place.overlay.length > 0;
   return (
-    <Box
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: 0.75,
-        border: '1px solid',
-        borderStyle: here ? 'dashed' : 'solid',
-        borderColor: 'var(--line)',
-        pl: 0.5,
-        maxWidth: 340,
-      }}
-    >
-      <DyeSwatch dye={pattern.dye} size={16} />
-      <Tooltip title={`open “${pattern.name}” in Shape`}>
-        <Button
-          variant="text"
-          onClick={() => {
-            showPattern(pattern.id);
-            goToStage('shape');
-          }}
-          sx={{
-            px: 0.5,
-            fontSize: 12,
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-            display: 'block',
-          }}
-        >
-          {pattern.name} · {where}
-          {pieces}
-          {here && ', here only'}
-        </Button>
-      </Tooltip>
-      <IconButton
-        size="small"
-        aria-label={`take out ${pattern.name}`}
-        onClick={onRemove}
-        sx={{ p: 0.25 }}
-      >
-        <CloseIcon sx={{ fontSize: 14 }} />
-      </IconButton>
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
+      <ActButton act="open-in-place">open in Shape</ActButton>
+      <ActButton act="vary">vary</ActButton>
+      {own && <ActButton act="as-section">as the section has it</ActButton>}
+      {own && linked && !several && (
+        <ActButton act="make-sections">make it the section’s</ActButton>
+      )}
+      {linked ? (
+        <ActButton act="own-place">on its own</ActButton>
+      ) : (
+        <ActButton act="link-place">link …</ActButton>
+      )}
+      <Box sx={{ flex: 1 }} />
+      <MoreActs />
     </Box>
   );
 }
 
-function PatternMenu(props: { song: Song; label: string; onChoose: (pattern: string) => void }) {
+/** What is done less often. */
+const MORE = [
+  ...['silence', 'replace-pattern', 'split-place', 'merge-place', 'repeat-alone'],
+  ...['copy-places', 'paste-places', 'meant', 'lock', 'lock-place', 'perform'],
+];
+
+function MoreActs() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Button onClick={(event) => setAnchor(event.currentTarget)}>more</Button>
+      <Menu open={!!anchor} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {MORE.map((id) => {
+          const { name, run } = findAct(id)!;
+          return (
+            <MenuItem
+              key={id}
+              sx={{ gap: 3 }}
+              onClick={() => {
+                setAnchor(null);
+                run();
+              }}
+            >
+              <Box sx={{ flex: 1 }}>{name}</Box>
+              <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
+                {keyOf(id)}
+              </Box>
+            </MenuItem>
+          );
+        })}
+      </Menu>
+    </>
+  );
+}
+
+export function PatternMenu(props: {
+  song: Song;
+  label: string;
+  onChoose: (pattern: string) => void;
+}) {
   const { song, label, onChoose } = props;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  // Fills first: they are what is looked for at the end of a section.
-  const fills = label.includes('fill');
-  const patterns = fills
-    ? [...song.patterns].sort((a, b) => Number(b.kind === 'fill') - Number(a.kind === 'fill'))
-    : song.patterns;
   return (
     <>
       <Button onClick={(event) => setAnchor(event.currentTarget)}>{label}</Button>
       <Menu open={!!anchor} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {patterns.map(({ id, name, dye }) => (
+        {shelfOf(song).map(({ id, name, dye }) => (
           <MenuItem
             key={id}
             sx={{ gap: 1.5 }}

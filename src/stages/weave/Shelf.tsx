@@ -6,12 +6,15 @@ import AddIcon from '@mui/icons-material/Add';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
+import { SECTION_KINDS } from '@/core/model';
 import { barsOf } from '@/core/pattern';
-import { usesOf } from '@/core/weave';
+import { shelfOf, usesOf } from '@/core/weave';
 import { saidBars } from '@/core/time';
 import { DyeSwatch } from '@/look/DyeSwatch';
 import { spotSx } from '@/look/spot';
@@ -20,11 +23,12 @@ import { goToStage } from '@/state/routes';
 import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { carrySection, shelfTarget, type ShelfSpot } from '@/state/gather/carrying';
-import { addSection } from '@/state/weave/weave';
+import { addKind, addSection, openForm } from '@/state/weave/weave';
 
 /** The patterns kept for this song. Drag one onto the cloth, or press its plus. */
 export function Shelf() {
   const song = useWorkbench((state) => state.history!.song);
+  const patterns = shelfOf(song);
   return (
     <Box
       component="aside"
@@ -41,7 +45,7 @@ export function Shelf() {
         <Typography variant="h3" sx={{ flex: 1 }}>
           Shelf
         </Typography>
-        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{song.patterns.length} kept</Box>
+        <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{patterns.length} kept</Box>
       </Box>
       <Box
         component="ul"
@@ -49,15 +53,16 @@ export function Shelf() {
         sx={{ listStyle: 'none', m: 0, p: 0, px: 1, overflowY: 'auto' }}
       >
         <SortableContext
-          items={song.patterns.map(({ id }) => `shelf-${id}`)}
+          items={patterns.map(({ id }) => `shelf-${id}`)}
           strategy={verticalListSortingStrategy}
         >
-          {song.patterns.map((pattern) => (
+          {patterns.map((pattern) => (
             <Kept key={pattern.id} pattern={pattern} uses={usesOf(song, pattern.id)} />
           ))}
         </SortableContext>
       </Box>
-      <Box sx={{ p: 1.5, borderTop: '1px solid var(--line)' }}>
+      <Box sx={{ p: 1.5, borderTop: '1px solid var(--line)', display: 'grid', gap: 0.75 }}>
+        <AddMenu />
         <Tooltip title={keyOf('new-pattern')}>
           <Button fullWidth onClick={() => findAct('new-pattern')!.run()}>
             new pattern
@@ -65,6 +70,36 @@ export function Shelf() {
         </Tooltip>
       </Box>
     </Box>
+  );
+}
+
+/** Sections to add, by kind; or the whole form. */
+function AddMenu() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const then = (run: () => void) => () => {
+    setAnchor(null);
+    run();
+  };
+  return (
+    <>
+      <Button fullWidth onClick={(event) => setAnchor(event.currentTarget)}>
+        add a section
+      </Button>
+      <Menu open={!!anchor} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {SECTION_KINDS.map((kind) => (
+          <MenuItem key={kind} onClick={then(() => addKind(kind))}>
+            {kind}
+          </MenuItem>
+        ))}
+        <MenuItem divider sx={{ p: 0, minHeight: 0 }} disabled />
+        <MenuItem onClick={then(openForm)} sx={{ gap: 3 }}>
+          <Box sx={{ flex: 1 }}>type the form …</Box>
+          <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
+            {keyOf('form')}
+          </Box>
+        </MenuItem>
+      </Menu>
+    </>
   );
 }
 

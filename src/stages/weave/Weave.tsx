@@ -1,9 +1,20 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { useWorkbench } from '@/state/store';
 import { ClothView } from './ClothView';
+import { FillDialog } from './FillDialog';
+import { FitPanel } from './FitPanel';
+import { FormDialog } from './FormDialog';
+import { LinkDialog } from './LinkDialog';
+import { LongerDialog } from './LongerDialog';
+import { PerformDialog } from './PerformDialog';
 import { PlaceCard } from './PlaceCard';
+import { PlayablePanel } from './PlayablePanel';
+import { ReplaceDialog } from './ReplaceDialog';
+import { SamePanel } from './SamePanel';
 import { Shelf } from './Shelf';
+import { VaryPanel } from './VaryPanel';
 
 /** The song put together: the shelf on the left, the cloth, and what is known of the chosen place. */
 export function Weave() {
@@ -16,12 +27,31 @@ export function Weave() {
           display: 'grid',
           gridTemplateRows: 'minmax(0, 1fr) auto',
           p: 2,
-          gap: 1.5,
+          pt: 1.25,
+          gap: 1.25,
         }}
       >
         <ClothView />
-        <PlaceCard />
+        <Below />
       </Box>
+      <FormDialog />
+      <FillDialog />
+      <ReplaceDialog />
+      <LinkDialog />
+      <LongerDialog />
+      <PerformDialog />
     </Box>
   );
+}
+
+/** What stands under the cloth. */
+function Below() {
+  const view = useWorkbench((state) => state.weaveView);
+  const empty = useWorkbench((state) => state.history!.song.places.length === 0);
+  if (empty) return null;
+  if (view === 'same') return <SamePanel />;
+  if (view === 'playable') return <PlayablePanel />;
+  if (view === 'fit') return <FitPanel />;
+  if (view === 'vary') return <VaryPanel />;
+  return <PlaceCard />;
 }

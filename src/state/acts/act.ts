@@ -10,6 +10,7 @@ export const ACT_GROUPS = {
   shape: 'Shape',
   tools: 'Shape, the menus',
   weave: 'Weave',
+  balance: 'Balance',
   files: 'Songs and files',
 } as const;
 export type ActGroup = keyof typeof ACT_GROUPS;
@@ -32,6 +33,26 @@ export interface Act {
   /** Only while a song is open. */
   needsSong?: true;
   run: () => void;
+}
+
+/** Makes the acts of one stage, which are listed under it. */
+export function actsOf(stage: Extract<Stage, ActGroup>) {
+  return (
+    id: string,
+    name: string,
+    keys: readonly string[],
+    run: () => void,
+    also?: string,
+  ): Act => ({
+    group: stage,
+    stage,
+    needsSong: true,
+    id,
+    name,
+    ...(keys.length > 0 && { keys }),
+    ...(also && { also }),
+    run,
+  });
 }
 
 /** The key that opens each menu of Shape. */

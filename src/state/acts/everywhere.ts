@@ -1,4 +1,5 @@
 import { redo, undo } from '../session/edit';
+import { tapTempo } from '../session/tap';
 import * as routes from '../routes';
 import { STAGES, type Stage } from '../store';
 import { jump } from '../transport/goingTo';
@@ -124,6 +125,15 @@ export const EVERYWHERE: readonly Act[] = [
     also: 'bpm speed beats per minute faster slower',
     group: 'edit',
     run: () => platform.reachField('tempo: '),
+  },
+  {
+    ...song,
+    id: 'tap-tempo',
+    name: 'tap a tempo',
+    also: 'bpm beats per minute',
+    group: 'edit',
+    keys: ['alt+t'],
+    run: () => tapTempo(),
   },
   {
     id: 'palette',

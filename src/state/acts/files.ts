@@ -1,7 +1,9 @@
 import * as routes from '../routes';
 import { saveBackup } from '../session/backups';
 import { saveSongFile } from '../session/files';
+import { makePoint, openPoints } from '../session/savePoints';
 import { newSong, restoreDemo } from '../session/session';
+import { toggleLock } from '../weave/weave';
 import { notify } from '../notices/notices';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
@@ -26,6 +28,41 @@ function install(): void {
 
 /** Files in and out, and songs. */
 export const FILE_ACTS: readonly Act[] = [
+  {
+    ...song,
+    id: 'make-point',
+    name: 'make a save point',
+    also: 'version snapshot copy keep',
+    group: 'files',
+    keys: ['alt+s'],
+    run: () => void makePoint(),
+  },
+  {
+    ...song,
+    id: 'save-points',
+    name: 'save points: compare, bring back …',
+    also: 'versions compare restore difference',
+    group: 'files',
+    keys: ['alt+shift+s'],
+    run: openPoints,
+  },
+  {
+    ...song,
+    id: 'history',
+    name: 'what was done: go back to any step …',
+    also: 'undo history list',
+    group: 'edit',
+    keys: ['alt+z'],
+    run: () => openDialog('history'),
+  },
+  {
+    ...song,
+    id: 'lock-song',
+    name: 'lock the song, or lift its lock',
+    also: 'keep from change unlock',
+    group: 'edit',
+    run: () => toggleLock('song'),
+  },
   {
     ...song,
     id: 'guides',

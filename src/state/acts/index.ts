@@ -1,13 +1,14 @@
 import type { Menu } from '@/core/commands';
 import type { Workbench } from '../store';
 import { MENU_KEYS, type Act } from './act';
+import { BALANCE_ACTS } from './balance';
 import { EVERYWHERE } from './everywhere';
 import { FILE_ACTS } from './files';
 import { GATHER_ACTS } from './gather';
 import { keyName } from './keyNames';
 import { OFFERED } from './offered';
 import { SHAPE_ACTS } from './shape';
-import { WEAVE_ACTS } from './weave';
+import { REACH_ACTS, WEAVE_ACTS } from './weave';
 
 export { ACT_GROUPS, type Act, type ActGroup } from './act';
 export { startSong } from './files';
@@ -20,6 +21,8 @@ export const ACTS: readonly Act[] = [
   ...OFFERED,
   ...GATHER_ACTS,
   ...WEAVE_ACTS,
+  ...REACH_ACTS,
+  ...BALANCE_ACTS,
   ...FILE_ACTS,
 ];
 

@@ -1,111 +1,251 @@
-import * as transport from '../transport/transport';
-import * as weave from '../weave/weave';
+import { SECTION_KINDS } from '@/core/model';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
-import type { Act } from './act';
+import { setHear } from '../transport/transport';
+import * as transport from '../transport/transport';
+import * as choosing from '../weave/choosing';
+import { showWhole, zoomBy } from '../weave/zoom';
+import { openPerforming } from '../weave/performing';
+import * as views from '../weave/views';
+import * as laying from '../weave/laying';
+import * as weave from '../weave/weave';
+import { actsOf, type Act } from './act';
 
 const weaveOnly = { group: 'weave', stage: 'weave', needsSong: true } as const;
+const woven = actsOf('weave');
+const field = (id: string, name: string, label: string): Act =>
+  woven(id, name, [], () => platform.reachField(label));
+
+/** Beats that something laid is moved by. */
+const HALF_BEAT = 480;
+
+const CHOOSING_ACTS: readonly Act[] = [
+  woven('previous-place', 'previous section', ['left'], () => choosing.nextPlace(-1)),
+  woven('next-place', 'next section', ['right'], () => choosing.nextPlace(1)),
+  woven('extend-back', 'choose the section before too', ['shift+left'], () =>
+    choosing.nextPlace(-1, true),
+  ),
+  woven('extend-on', 'choose the next section too', ['shift+right'], () =>
+    choosing.nextPlace(1, true),
+  ),
+  woven('all-places', 'choose all sections', ['mod+a'], choosing.selectAllPlaces),
+  woven('choose-row-above', 'choose the row above', ['up'], () => choosing.stepRow(-1)),
+  woven('choose-row-below', 'choose the row below', ['down'], () => choosing.stepRow(1)),
+  woven('next-bar', 'choose the next bar', ['period'], () => choosing.stepBars(1, false)),
+  woven('previous-bar', 'choose the bar before', ['comma'], () => choosing.stepBars(-1, false)),
+  woven('more-bars', 'choose one bar more', ['shift+period'], () => choosing.stepBars(1, true)),
+  woven('fewer-bars', 'choose one bar less', ['shift+comma'], () => choosing.stepBars(-1, true)),
+  woven('choose-nothing', 'choose whole sections and all rows again', ['escape'], () => {
+    if (views.isTrying()) return views.leaveVarying();
+    choosing.chooseBars(undefined);
+    choosing.chooseRow(undefined);
+    laying.chooseLaid(undefined);
+  }),
+  woven(
+    'next-laid',
+    'choose what is laid over this section, one by one',
+    ['p'],
+    laying.nextLaid,
+    'overlay fill',
+  ),
+];
+
+const LAYING_ACTS: readonly Act[] = [
+  woven('add-section', 'add a section', ['a'], () => weave.addSection()),
+  ...SECTION_KINDS.map((kind) =>
+    woven(`add-${kind}`, `add a section: ${kind}`, [], () => weave.addKind(kind), 'insert'),
+  ),
+  woven(
+    'form',
+    'type the form of the song …',
+    ['w'],
+    weave.openForm,
+    'sections order layout verse chorus',
+  ),
+  woven('take-onto-place', 'lay strands of a pattern over this section …', ['t'], () =>
+    openDialog('take'),
+  ),
+  woven('lay-fill', 'lay a fill …', ['f'], () => openDialog('fill')),
+  woven(
+    'silence',
+    'silence the chosen row or bars',
+    ['x'],
+    laying.silenceChosen,
+    'rest mute empty',
+  ),
+  woven(
+    'take-out',
+    'take out what is laid here',
+    [],
+    () => {
+      if (!views.hasLaid()) laying.nextLaid();
+      weave.removeChosen();
+    },
+    'remove overlay fill',
+  ),
+  woven('span-earlier', 'slide what is laid half a beat earlier', ['alt+shift+left'], () =>
+    laying.moveLaid(-HALF_BEAT, 'all'),
+  ),
+  woven('span-later', 'slide what is laid half a beat later', ['alt+shift+right'], () =>
+    laying.moveLaid(HALF_BEAT, 'all'),
+  ),
+  woven('span-longer', 'let what is laid begin half a beat earlier', ['alt+shift+up'], () =>
+    laying.moveLaid(-HALF_BEAT, 'start'),
+  ),
+  woven('span-shorter', 'let what is laid begin half a beat later', ['alt+shift+down'], () =>
+    laying.moveLaid(HALF_BEAT, 'start'),
+  ),
+  woven('span-ends-later', 'let what is laid end half a beat later', [], () =>
+    laying.moveLaid(HALF_BEAT, 'end'),
+  ),
+  woven('span-ends-earlier', 'let what is laid end half a beat earlier', [], () =>
+    laying.moveLaid(-HALF_BEAT, 'end'),
+  ),
+  field('play-another', 'play another pattern in this section …', 'play another pattern'),
+  woven(
+    'replace-pattern',
+    'replace a pattern by another …',
+    ['q'],
+    () => openDialog('replace'),
+    'exchange swap',
+  ),
+  woven('open-in-place', 'open in Shape what plays here', ['e'], weave.openChosen, 'edit'),
+];
+
+const FORM_ACTS: readonly Act[] = [
+  field('rename-section', 'rename this section', 'name of the section'),
+  field('section-kind', 'kind of this section', 'kind'),
+  field('section-bars', 'bars of this section', 'bars'),
+  woven(
+    'section-longer',
+    'make this section longer or shorter …',
+    ['b'],
+    () => openDialog('longer'),
+    'bars length repeat empty',
+  ),
+  field('section-meter', 'meter of this section', 'meter'),
+  woven('loop-place', 'loop this section or the chosen bars', ['l'], weave.loopPlace),
+  woven('repeat-place', 'repeat this section, linked', ['mod+d'], () =>
+    weave.repeatPlace('linked'),
+  ),
+  woven('repeat-alone', 'repeat this section on its own', ['mod+shift+d'], () =>
+    weave.repeatPlace('on its own'),
+  ),
+  woven('copy-places', 'copy the chosen sections', ['mod+c'], weave.copyChosen),
+  woven('cut-places', 'cut the chosen sections', ['mod+x'], weave.cutChosen),
+  woven('paste-places', 'paste sections, linked', ['mod+v'], () => weave.pasteCopied('linked')),
+  woven('paste-alone', 'paste sections on their own', ['mod+shift+v'], () =>
+    weave.pasteCopied('on its own'),
+  ),
+  woven('place-earlier', 'move this section earlier', ['alt+left'], () => weave.shiftPlace(-1)),
+  woven('place-later', 'move this section later', ['alt+right'], () => weave.shiftPlace(1)),
+  woven('split-place', 'split this section at the chosen bar', ['s'], weave.splitPlace),
+  woven('merge-place', 'merge this section with the next', ['m'], weave.mergePlace, 'join'),
+  woven(
+    'remove-place',
+    'take out what is chosen: a fill, or sections',
+    ['delete', 'backspace'],
+    weave.removeChosen,
+  ),
+];
+
+const LINKING_ACTS: readonly Act[] = [
+  woven('own-place', 'put this place on its own', ['o'], weave.putOnItsOwn, 'unlink'),
+  woven('link-place', 'link this place to another section …', ['k'], () => openDialog('link')),
+  woven(
+    'as-section',
+    'have this place as the section has it',
+    ['u'],
+    weave.asSection,
+    'reset overlay local change',
+  ),
+  woven('make-sections', 'make what is changed here the section’s', ['i'], weave.makeSections),
+  woven('meant', 'same on purpose, or not', ['d'], weave.toggleMeant, 'meant repeat'),
+];
+
+const VIEW_ACTS: readonly Act[] = [
+  woven(
+    'same-again',
+    'same again: what comes twice',
+    ['g'],
+    () => views.toggleView('same'),
+    'repeats copies',
+  ),
+  woven(
+    'playable',
+    'playable: what nobody plays',
+    ['y'],
+    () => views.toggleView('playable'),
+    'hands feet limbs drummer',
+  ),
+  woven(
+    'fit',
+    'fit: a strand beside a guide',
+    ['j'],
+    () => views.toggleView('fit'),
+    'bass guide kick together',
+  ),
+  woven('vary', 'vary these: offer small changes', ['v'], views.varyRun, 'variation'),
+  woven(
+    'perform',
+    'perform the order with keys or pads …',
+    ['n'],
+    openPerforming,
+    'live pads arrange',
+  ),
+  woven('next-finding', 'go to the next that was found', ['bracketright'], () =>
+    views.nextFinding(1),
+  ),
+  woven('previous-finding', 'go to the one found before', ['bracketleft'], () =>
+    views.nextFinding(-1),
+  ),
+  woven('hear-here', 'hear the chosen bars over and over', ['shift+enter'], views.hearHere),
+  woven('mend-all', 'mend all that nobody plays', [], () => views.mendFinding(true)),
+];
+
+const LOCK_ACTS: readonly Act[] = [
+  woven(
+    'lock',
+    'lock this section, or lift its lock',
+    ['z'],
+    () => weave.toggleLock('section'),
+    'keep from change unlock',
+  ),
+  woven('lock-place', 'lock this place, or lift its lock', [], () => weave.toggleLock('place')),
+  {
+    ...weaveOnly,
+    stage: 'shape',
+    id: 'lock-pattern',
+    name: 'lock this pattern, or lift its lock',
+    run: () => weave.toggleLock('pattern'),
+  },
+];
 
 /** What is done in Weave. */
 export const WEAVE_ACTS: readonly Act[] = [
-  {
-    ...weaveOnly,
-    id: 'previous-place',
-    name: 'previous section',
-    keys: ['left'],
-    run: () => weave.nextPlace(-1),
-  },
-  {
-    ...weaveOnly,
-    id: 'next-place',
-    name: 'next section',
-    keys: ['right'],
-    run: () => weave.nextPlace(1),
-  },
-  {
-    ...weaveOnly,
-    id: 'play-place',
-    name: 'play from this section',
-    keys: ['enter'],
-    run: () => void transport.play(weave.selectedStart()),
-  },
-  {
-    ...weaveOnly,
-    id: 'add-section',
-    name: 'add a section',
-    keys: ['a'],
-    run: () => weave.addSection(),
-  },
-  {
-    ...weaveOnly,
-    id: 'take-onto-place',
-    name: 'lay strands of a pattern over this section …',
-    keys: ['t'],
-    run: () => openDialog('take'),
-  },
-  {
-    ...weaveOnly,
-    id: 'lay-fill',
-    name: 'lay a fill at the end of this section …',
-    run: () => platform.reachField('lay a fill at the end'),
-  },
-  {
-    ...weaveOnly,
-    id: 'play-another',
-    name: 'play another pattern in this section …',
-    run: () => platform.reachField('play another pattern'),
-  },
-  {
-    ...weaveOnly,
-    id: 'rename-section',
-    name: 'rename this section',
-    run: () => platform.reachField('name of the section'),
-  },
-  {
-    ...weaveOnly,
-    id: 'section-kind',
-    name: 'kind of this section',
-    run: () => platform.reachField('kind'),
-  },
-  {
-    ...weaveOnly,
-    id: 'section-bars',
-    name: 'bars of this section',
-    run: () => platform.reachField('bars'),
-  },
-  {
-    ...weaveOnly,
-    id: 'section-meter',
-    name: 'meter of this section',
-    run: () => platform.reachField('meter'),
-  },
-  { ...weaveOnly, id: 'loop-place', name: 'loop this section', keys: ['l'], run: weave.loopPlace },
-  {
-    ...weaveOnly,
-    id: 'repeat-place',
-    name: 'repeat this section',
-    keys: ['mod+d'],
-    run: weave.repeatPlace,
-  },
-  {
-    ...weaveOnly,
-    id: 'place-earlier',
-    name: 'move this section earlier',
-    keys: ['alt+left'],
-    run: () => weave.shiftPlace(-1),
-  },
-  {
-    ...weaveOnly,
-    id: 'place-later',
-    name: 'move this section later',
-    keys: ['alt+right'],
-    run: () => weave.shiftPlace(1),
-  },
-  {
-    ...weaveOnly,
-    id: 'remove-place',
-    name: 'remove this section',
-    keys: ['delete', 'backspace'],
-    run: weave.removePlace,
-  },
+  ...CHOOSING_ACTS,
+  woven('play-place', 'play from this section', ['enter'], () => {
+    setHear('song');
+    void transport.play(weave.selectedStart());
+  }),
+  ...LAYING_ACTS,
+  ...FORM_ACTS,
+  ...LINKING_ACTS,
+  ...VIEW_ACTS,
+  ...LOCK_ACTS,
+  woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
+  woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),
+  woven('cloth-whole', 'see the whole song', ['0'], showWhole, 'zoom fit'),
 ];
+
+/** What concerns the reach of edits, in Weave and where Shape works in a place. */
+export const REACH_ACTS: readonly Act[] = (['weave', 'shape'] as const).flatMap((stage): Act[] => [
+  {
+    ...weaveOnly,
+    stage,
+    id: stage === 'weave' ? 'reach' : 'reach-in-shape',
+    name: 'reach: this place, this section, everywhere',
+    keys: stage === 'weave' ? ['r'] : ['alt+r'],
+    run: choosing.nextReach,
+  },
+]);

@@ -17,7 +17,16 @@ export interface DialogsSlice {
     | 'bin'
     | 'remove'
     | 'library'
-    | 'meter';
+    | 'meter'
+    | 'form'
+    | 'fill'
+    | 'replace'
+    | 'link'
+    | 'longer'
+    | 'history'
+    | 'save points'
+    | 'compare'
+    | 'perform';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;
   /** The meter a pattern is to be counted in, while it is asked what becomes of its bars. */

@@ -2,10 +2,14 @@ import { create } from 'zustand';
 import { findPattern, type Pattern } from '@/core';
 import type { PieceId } from '@/core/model';
 import { misfit, type TakeMode } from '@/core/pattern';
-import type { Reach } from '@/core/weave';
-import { openSongNow } from '../store';
+import type { Ticks } from '@/core/time';
+import { layoutOf } from '@/core/tracks';
+import { laidPlaces, type Reach } from '@/core/weave';
+import { openSongNow, useWorkbench } from '../store';
+import { joinTracks } from '../balance/balance';
 import { addSection, movePlace } from '../weave/weave';
 import { chooseGroove, chosenPattern, useGather } from './gather';
+import { dropOnto, saysOnto } from './onto';
 import { movePatternOver, movePatternTo } from './shelf';
 import { keepStrands, namesOf, saysOver, takeIntoPatterns, takeOver } from './taking';
 
@@ -22,6 +26,8 @@ interface Carried {
   section?: string;
   /** The place of the song that is to be moved. */
   place?: string;
+  /** The track that is to be joined with another. */
+  track?: string;
   /** What dropping it here would do. */
   says?: string;
 }
@@ -74,6 +80,11 @@ export function carryPlace(id: string): void {
   carry({ place: id });
 }
 
+/** Carries a track onto another one. */
+export function carryTrack(id: string): void {
+  carry({ track: id });
+}
+
 export function endCarrying(): void {
   carry({});
 }
@@ -109,7 +120,7 @@ const modeOf = ({ alt }: Where): TakeMode => (alt ? 'add' : 'replace');
  * @param placeAt which place is there; none is the end of the song
  */
 export function placeTarget(placeAt: (where: Where) => string | undefined): DropTarget {
-  const reachOf = ({ shift }: Where): Reach => (shift ? 'place' : 'section');
+  const reachOf = ({ shift }: Where): Reach => (shift ? 'place' : useWorkbench.getState().reach);
   return {
     over(where) {
       const { pattern, pieces } = useCarried.getState();
@@ -126,6 +137,78 @@ export function placeTarget(placeAt: (where: Where) => string | undefined): Drop
         takeOver(pattern, pieces, { place, reach: reachOf(where), mode: modeOf(where) });
       } else if (section) addSection(section, index < 0 ? places.length : index);
       else if (moved && index >= 0) movePlace(index, moved);
+    },
+  };
+}
+
+/** A track of Balance: another one that is dropped on it is joined with it. */
+export function trackTarget(id: string): DropTarget {
+  const nameOf = (track: string) =>
+    layoutOf(openSongNow()).tracks.find((one) => one.id === track)?.name ?? '';
+  return {
+    over() {
+      const { track } = useCarried.getState();
+      return track && track !== id ? `${nameOf(track)} onto the track of ${nameOf(id)}` : undefined;
+    },
+    drop() {
+      const { track } = useCarried.getState();
+      if (track) joinTracks(track, id);
+    },
+  };
+}
+
+/** The header of a place: a whole pattern is played there, or at its edges becomes a section beside it. */
+export function headerTarget(place: string): DropTarget {
+  const plain = placeTarget(() => place);
+  const edge = ({ x }: Where) => (x < 0.22 ? 'before' : x > 0.78 ? 'behind' : undefined);
+  return {
+    over(where) {
+      const { section } = useCarried.getState();
+      if (!section) return plain.over(where);
+      const at = edge(where);
+      const name = findPattern(openSongNow(), section)?.name;
+      return at
+        ? `a new section that plays “${name}”, ${at} this one`
+        : saysOnto(section, { place, ...where });
+    },
+    drop(where) {
+      const { section } = useCarried.getState();
+      if (!section) return plain.drop(where);
+      const at = edge(where);
+      const index = openSongNow().places.findIndex(({ id }) => id === place);
+      if (at) addSection(section, at === 'before' ? index : index + 1);
+      else dropOnto(section, { place, ...where });
+    },
+  };
+}
+
+/** Where on the cloth something is. */
+export interface ClothSpot {
+  tick: Ticks;
+  piece?: PieceId;
+}
+
+/** The cloth: a whole pattern goes onto a row of it, or as a fill to the end of a bar. */
+export function clothTarget(spotAt: (where: Where) => ClothSpot): DropTarget {
+  const placeOf = (where: Where) => {
+    const { tick } = spotAt(where);
+    const laid = laidPlaces(openSongNow());
+    return laid.find(({ start, end }) => tick >= start && tick < end)?.place.id;
+  };
+  const plain = placeTarget(placeOf);
+  return {
+    over(where) {
+      const { section } = useCarried.getState();
+      const place = placeOf(where);
+      return section && place
+        ? saysOnto(section, { ...spotAt(where), place, ...where })
+        : plain.over(where);
+    },
+    drop(where) {
+      const { section } = useCarried.getState();
+      const place = placeOf(where);
+      if (section && place) dropOnto(section, { ...spotAt(where), place, ...where });
+      else plain.drop(where);
     },
   };
 }

@@ -11,6 +11,7 @@ import {
   patternToLay,
   placesOf,
   positionAt,
+  stackOf,
   timeline,
   type Laying,
   type Range,
@@ -47,10 +48,33 @@ function rangeOf({ place, bars }: Over): Range | undefined {
 
 function layingOf(pattern: Pattern, pieces: readonly PieceId[], over: Over): Laying | undefined {
   const range = rangeOf(over);
-  const { reach, mode, instead = [], fit = 'repeat' } = over;
+  const { mode, instead = [], fit = 'repeat' } = over;
+  // What reaches everywhere goes into patterns, and is laid over nothing.
+  const reach = over.reach === 'place' ? 'place' : 'section';
   return range && pieces.length > 0
     ? { pattern, pieces, instead, ...range, reach, mode, fit }
     : undefined;
+}
+
+/** The patterns that play the kit in a stretch, but for fills and what is changed there only. */
+function patternsThere(over: Over): string[] {
+  const song = openSongNow();
+  const range = rangeOf(over);
+  if (!range) return [];
+  const found = laidPlaces(song).flatMap((laid) =>
+    stackOf(laid).flatMap(({ span, from, to }) =>
+      span.role === 'groove' && laid.start + from < range.to && laid.start + to > range.from
+        ? [span.pattern]
+        : [],
+    ),
+  );
+  return [...new Set(found)];
+}
+
+function placesPlaying(patterns: readonly string[]): number {
+  return laidPlaces(openSongNow()).filter((laid) =>
+    stackOf(laid).some(({ span }) => patterns.includes(span.pattern)),
+  ).length;
 }
 
 /** Whether bars of this pattern are of another meter than what it would be laid over. */
@@ -109,6 +133,14 @@ export function saysOver(
   over: Over,
 ): string | undefined {
   const laying = layingOf(pattern, pieces, over);
+  if (laying && over.reach === 'everywhere') {
+    const targets = patternsThere(over);
+    const names = targets.map((id) => `“${findPattern(openSongNow(), id)?.name}”`).join(' and ');
+    const count = placesPlaying(targets);
+    return targets.length > 0
+      ? `${namesOf(pieces)} of “${pattern.name}” into ${names} everywhere: changes ${saidPlaces(count)}`
+      : 'no pattern plays there';
+  }
   return laying && `${saidOver(laying, over)}: changes ${saidPlaces(placesChanged(laying))}`;
 }
 
@@ -117,6 +149,10 @@ export function saysOver(
  * onto the shelf, so that the cloth can say where it comes from; what lies below stays.
  */
 export function takeOver(pattern: Pattern, pieces: readonly PieceId[], over: Over): boolean {
+  if (over.reach === 'everywhere') {
+    const { mode, fit = 'repeat' } = over;
+    return takeIntoPatterns(pattern, pieces, patternsThere(over), { mode, fit });
+  }
   const laying = layingOf(pattern, pieces, over);
   if (!laying) return false;
   const song = openSongNow();
@@ -174,7 +210,8 @@ export function piecesThere(over: Over, taken: readonly PieceId[]): PieceId[] {
 
 /** The bars that loop, where they are not just the place that would be laid over anyway. */
 export function barsThatLoop(): Range | undefined {
-  const { songLoop } = useWorkbench.getState();
+  const { songLoop, bars, stage } = useWorkbench.getState();
+  if (stage === 'weave' && bars) return bars;
   const whole = laidPlaces(openSongNow()).some(
     ({ start, end }) => start === songLoop?.from && end === songLoop.to,
   );

@@ -1,31 +1,87 @@
-import type { Command, Song } from '@/core';
+import type { Command, Pattern, Song } from '@/core';
 import {
   advance,
   attempt,
+  lockAgainst,
   redo as redone,
   undo as undone,
   type History,
   type Refusal,
 } from '@/core/commands';
+import {
+  lockBroken,
+  editOpened,
+  openedPattern,
+  saidLock,
+  type Lock,
+  type Opened,
+} from '@/core/weave';
 import { notify } from '../notices/notices';
-import { useWorkbench } from '../store';
+import { patternOn, useWorkbench } from '../store';
 
 /** What one command, or several that are one step of undo, make of a song. */
 interface Done {
   song: Song;
   /** Why nothing changed: the reason of the first command that was refused. */
   why?: Refusal;
+  lock?: Lock;
 }
 
-function perform(before: Song, commands: readonly Command[]): Done {
+function performAll(before: Song, commands: readonly Command[]): Done {
   let song = before;
   let why: Refusal | undefined;
   for (const command of commands) {
     const after = attempt(song, command);
-    if (typeof after === 'string') why ??= after;
-    else song = after;
+    if (typeof after === 'string') {
+      why ??= after;
+      refused ??= { song, command };
+    } else song = after;
   }
   return song === before && why !== undefined ? { song, why } : { song };
+}
+
+/** The command that was refused last, for the lock it may have met. */
+let refused: { song: Song; command: Command } | undefined;
+
+/** What says how a pattern is called and written, and nothing of what it plays. */
+const OF_ITSELF: readonly Command['type'][] = ['rename pattern', 'set pattern kind', 'set step'];
+
+function perform(before: Song, commands: readonly Command[]): Done & { opened?: Opened } {
+  refused = undefined;
+  const { opened, reach } = useWorkbench.getState();
+  const worked = opened && openedPattern(before, opened, reach);
+  const isOn = (command: Command) => 'pattern' in command && command.pattern === worked?.id;
+  if (!opened || !worked || !commands.some(isOn)) return performAll(before, commands);
+  let why: Refusal | undefined;
+  const named = commands.every(({ type }) => OF_ITSELF.includes(type));
+  const done = editOpened(before, opened, named ? 'everywhere' : reach, (song, id) => {
+    const after = performAll(
+      song,
+      commands.map((command) =>
+        isOn(command) ? ({ ...command, pattern: named ? opened.pattern : id } as Command) : command,
+      ),
+    );
+    why = after.why;
+    return after.song;
+  });
+  if (typeof done === 'string') return { song: before, why: done };
+  const lock = lockBroken(before, done.song);
+  if (lock) return { song: before, why: saidLock(lock), lock };
+  if (done.song === before) return { song: before, why: why ?? 'That would change nothing.' };
+  return { song: done.song, opened: { ...opened, pattern: done.pattern } };
+}
+
+/** Says which lock refuses a change, and offers to lift it. @returns whether one does */
+function saysLock({ why, lock }: Done): boolean {
+  if (why === undefined) return false;
+  const held = lock ?? (refused && lockAgainst(refused.song, refused.command));
+  if (!held) return false;
+  const { of, id } = held;
+  notify(saidLock(held), 'error', {
+    label: 'lift the lock',
+    run: () => void edit({ type: 'lock', of, id, on: false }, 'lift a lock'),
+  });
+  return true;
 }
 
 /** Changes the song. @returns why it stays as it is; undefined when it was changed */
@@ -33,9 +89,13 @@ function change(commands: readonly Command[], label?: string): Refusal | undefin
   commitGesture();
   const { history, readOnly } = useWorkbench.getState();
   if (!history || refuse(readOnly)) return '';
-  const { song, why } = perform(history.song, commands);
-  if (song === history.song) return why ?? '';
-  useWorkbench.setState({ history: advance(history, song, label ?? commands[0].type) });
+  const done = perform(history.song, commands);
+  const { song, why, opened } = done;
+  if (song === history.song) return saysLock(done) ? '' : (why ?? '');
+  useWorkbench.setState({
+    history: advance(history, song, label ?? commands[0].type),
+    ...(opened && { opened, patternId: opened.pattern }),
+  });
   return undefined;
 }
 
@@ -54,14 +114,25 @@ export function editOrSay(command: Command, label?: string): boolean {
 /**
  * Shows what a gesture would change, from how the song was when the gesture began. Until
  * `commitGesture` it is no step of undo.
+ * @param trying it is only seen and heard: whatever is done next takes it back
  * @returns why it would change nothing
  */
-export function preview(commands: readonly Command[], label: string): Refusal | undefined {
+export function preview(
+  commands: readonly Command[],
+  label: string,
+  { trying = false }: { trying?: boolean } = {},
+): Refusal | undefined {
   const { history, gesture, readOnly } = useWorkbench.getState();
   if (!history || refuse(readOnly)) return undefined;
   const before = gesture?.before ?? history;
-  const { song, why } = perform(before.song, commands);
-  useWorkbench.setState({ history: { ...before, song }, gesture: { before, label } });
+  const done = perform(before.song, commands);
+  const { song, why, opened } = done;
+  useWorkbench.setState({
+    history: { ...before, song },
+    gesture: { before, label, ...(trying && { trying: true }) },
+    ...(opened && { opened, patternId: opened.pattern }),
+  });
+  if (song === before.song && saysLock(done)) return undefined;
   return why;
 }
 
@@ -69,10 +140,10 @@ export function preview(commands: readonly Command[], label: string): Refusal | 
 export function commitGesture(): void {
   const { history, gesture, turn } = useWorkbench.getState();
   if (!history || !gesture) return;
-  if (turn?.heard) {
+  if (turn?.heard || gesture.trying) {
     // What is only being heard was not taken.
     cancelGesture();
-    useWorkbench.setState({ turn: { ...turn, heard: undefined } });
+    if (turn?.heard) useWorkbench.setState({ turn: { ...turn, heard: undefined } });
     return;
   }
   useWorkbench.setState({
@@ -102,6 +173,13 @@ export function songBefore({ gesture, history } = useWorkbench.getState()): Song
   return (gesture?.before ?? history)?.song;
 }
 
+/** The pattern that is worked on, as it is without what a gesture shows. */
+export function patternBefore(): Pattern | undefined {
+  const state = useWorkbench.getState();
+  const song = songBefore(state);
+  return song && patternOn(state, song);
+}
+
 export function undo(): void {
   // A pass that is being recorded is taken back, and recording goes on.
   const { gesture, pads } = useWorkbench.getState();
@@ -113,9 +191,18 @@ export function redo(): void {
   step(redone);
 }
 
+/** Goes to the state after so many steps, of those that were made and of those that were undone. */
+export function goToStep(index: number): void {
+  commitGesture();
+  const { history } = useWorkbench.getState();
+  if (!history) return;
+  const by = index - history.past.length;
+  for (let i = 0; i < Math.abs(by); i++) step(by < 0 ? undone : redone);
+}
+
 function step(move: (history: History) => History): void {
   const { history, gesture, tool, readOnly } = useWorkbench.getState();
-  if (tool) return cancelGesture();
+  if (tool || gesture?.trying) return cancelGesture();
   if (!history || gesture || refuse(readOnly)) return;
   useWorkbench.setState({ history: move(history) });
 }

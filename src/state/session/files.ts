@@ -4,6 +4,7 @@ import { exportMidi, type Command, type ExportOptions, type Guide } from '@/core
 import { guideOf, readGuides } from '@/core/guide';
 import { nextDye } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
+import { formOf, writeForm } from '@/core/weave';
 import { NoAnswer, withinPatience } from '@/storage/failures';
 import { readSongFile, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
@@ -11,6 +12,7 @@ import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
+import { compareWith } from './savePoints';
 import { addSong, storedOrUnsaved } from './session';
 import { showPattern } from '../shape/shape';
 import { openSongNow, useWorkbench, type Incoming } from '../store';
@@ -236,4 +238,34 @@ export async function saveStored(id: string): Promise<void> {
   const found = await storedForm(id);
   if (found === undefined) return notify('Nothing is stored of this song.', 'error');
   platform.saveFile(JSON.stringify(found, null, 1), `${id}.json`, 'application/json');
+}
+
+/** Reads the form of a MIDI file: its markers, bars, meters and tempos, as text; undefined where there is none. */
+export async function formFromFile(): Promise<string | undefined> {
+  const file = await platform.chooseOne(['.mid', '.midi']);
+  if (!file) return undefined;
+  if (file.size > MAX_FILE_BYTES) {
+    notify(tooLarge(file.name, file.size), 'error');
+    return undefined;
+  }
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const { song } = await importAside(bytes, file.name).result;
+  if (!song || song.places.length === 0) {
+    notify(`“${file.name}” has no form that could be read: no notes, or no bars.`, 'error');
+    return undefined;
+  }
+  return writeForm(formOf(song));
+}
+
+/** Lays a song from a file beside the open one: a song file, or MIDI. */
+export async function compareWithFile(): Promise<void> {
+  const file = await platform.chooseOne(['.zip', '.mid', '.midi']);
+  if (!file) return;
+  if (file.size > MAX_FILE_BYTES) return notify(tooLarge(file.name, file.size), 'error');
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const read = readSongFile(bytes, file.name);
+  if (read && 'problem' in read) return notify(read.problem, 'error');
+  const song = read ? read.song : (await importAside(bytes, file.name).result).song;
+  if (!song) return notify(`“${file.name}” holds no song that can be read.`, 'error');
+  compareWith(file.name, song);
 }

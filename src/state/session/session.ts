@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import type { Song } from '@/core';
-import { newHistory } from '@/core/commands';
+import { newHistory, type History } from '@/core/commands';
 import { checkSong, emptySong, withDifference, type RowView, type SongView } from '@/core/model';
 import { tabs, type Word } from '@/storage/channel';
 import { whyNot, withinPatience } from '@/storage/failures';
@@ -9,6 +9,7 @@ import { Keeper, type Saving } from '@/storage/keeper';
 import { lockSong, type SongLock } from '@/storage/lock';
 import { askForRoom } from '@/storage/room';
 import * as songs from '@/storage/songs';
+import { UndoLog } from '@/storage/undoLog';
 import { edit, songBefore } from './edit';
 import { notify, offer } from '../notices/notices';
 import { initial, useWorkbench } from '../store';
@@ -31,6 +32,9 @@ const keeper = new Keeper({
 function savingOf(song: Song, saving: Saving, kept: number) {
   return { saving, kept: saving.state === 'saved' ? (editOf.get(song) ?? kept) : kept };
 }
+
+/** The steps of undo of the open song, kept over a reload. */
+let undoLog: UndoLog | undefined;
 
 let lock: (SongLock & { id: string }) | undefined;
 /** The value that the keeper was told last. */
@@ -60,6 +64,8 @@ useWorkbench.subscribe((state) => {
   editOf.set(song, edits);
   useWorkbench.setState({ edits });
   keeper.keep(song);
+  if (state.history && !state.gesture)
+    void undoLog?.follow(state.history, keeper.changesIn(song.id));
   if (edits === 1) void askForRoom(song.id);
 });
 
@@ -83,7 +89,7 @@ export async function openSong(id: string): Promise<void> {
       if (lock !== held) return;
       await showStored(id, false);
       // A page that was just loaded anew waits for itself for a moment: that is no other tab.
-      if (Date.now() - since < OWN_RELOAD) return;
+      if (held.mineBefore && Date.now() - since < OWN_RELOAD) return;
       notify('The other tab let go of this song: it can be changed here now.');
     });
   }
@@ -101,17 +107,19 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
     useWorkbench.setState({ status: 'problem', problem: read.problem });
     return;
   }
-  const { song, lost, view = {}, n, stored } = read;
+  const { song, lost, view = {}, n, stored, trail } = read;
   const unsaved = keeper.unsaved(id);
   // The copy as it was found is kept before anything is written over it.
   if (lost.length > 0 && !readOnly) await songs.keepDamaged(id).catch(() => {});
   if (!readOnly && !unsaved) keeper.opened(song, n, stored);
+  const history = await historyOf(song, n, readOnly || unsaved !== undefined, trail);
+  if (useWorkbench.getState().songId !== id) return;
   told = song;
   seen = n;
   const { patternId, placeId } = useWorkbench.getState();
   useWorkbench.setState({
     status: 'ready',
-    history: newHistory(song),
+    history,
     gesture: undefined,
     view,
     lost,
@@ -122,6 +130,18 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
     cursor: { piece: 'snare', at: 0 },
     saving: unsaved ? { state: 'failed', why: unsaved.why } : { state: 'saved' },
   });
+}
+
+/** The song with the steps of undo that are known of it. */
+async function historyOf(
+  song: Song,
+  n: number,
+  alone: boolean,
+  trail?: songs.LoadedSong['trail'],
+): Promise<History> {
+  undoLog = alone ? undefined : new UndoLog(song.id);
+  if (!undoLog) return newHistory(song);
+  return undoLog.read(song, n, trail?.()).catch(() => newHistory(song));
 }
 
 /** The newest value of a song: what this tab could not store, or what is in storage. */
@@ -138,6 +158,7 @@ export async function closeSong(): Promise<void> {
   lock?.release();
   lock = undefined;
   told = undefined;
+  undoLog = undefined;
   useWorkbench.setState(viewOfNothing());
 }
 
@@ -230,7 +251,7 @@ function follow({ id, n, difference }: Word & { says: 'changed' }, before: Song)
 
 function viewOfNothing(): Partial<typeof initial> {
   const state = useWorkbench.getState();
-  const { stage, notices, incoming, dialog, audio, click, countIn, follow, zoom } = state;
+  const { stage, notices, incoming, dialog, audio, click, countIn, follow, zoom, reach } = state;
   const pads = { ...state.pads, recording: false };
   return {
     ...initial,
@@ -241,13 +262,18 @@ function viewOfNothing(): Partial<typeof initial> {
     gesture: undefined,
     patternId: undefined,
     placeId: undefined,
+    bars: undefined,
+    row: undefined,
+    laid: undefined,
+    opened: undefined,
+    beside: undefined,
     songLoop: undefined,
     patternLoop: undefined,
     tool: undefined,
     menu: undefined,
     lane: undefined,
     turn: undefined,
-    ...{ stage, notices, incoming, dialog, audio, click, countIn, follow, zoom, pads },
+    ...{ stage, notices, incoming, dialog, audio, click, countIn, follow, zoom, reach, pads },
   };
 }
 

@@ -24,7 +24,12 @@ export interface SessionSlice {
   songId?: string;
   history?: History;
   /** What the song was before the gesture that is going on: a drag is one step of undo. */
-  gesture?: { before: History; label: string };
+  gesture?: {
+    before: History;
+    label: string;
+    /** It is only seen and heard: what comes next takes it back. */
+    trying?: true;
+  };
   /** How the patterns of the song are shown; no part of the song. */
   view: SongView;
   /** What was not sound when the song was opened, and is left out of it. */

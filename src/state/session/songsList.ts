@@ -96,3 +96,9 @@ export function useRoom(songs: readonly SongHead[] | undefined): Room | undefine
   }, [songs, unsaved]);
   return room;
 }
+
+/** The other songs of this browser, to compare with. */
+export function useOtherSongs(): readonly SongHead[] {
+  const { songId } = useWorkbench.getState();
+  return useLiveQuery(() => listSongs(), [])?.filter(({ id }) => id !== songId) ?? [];
+}

@@ -5,7 +5,8 @@ import { articulationOf, findStrand, pieceOfNote, type PieceId } from '@/core/mo
 import { landing, type StrandHit } from '@/core/pattern';
 import { PPQ, pushOfMs, toVelocity, type Velocity } from '@/core/time';
 import { notify } from '../notices/notices';
-import { commitGesture, preview, songBefore } from '../session/edit';
+import { performNote } from '../weave/performing';
+import { commitGesture, patternBefore, preview } from '../session/edit';
 import { openSongNow, shownPattern, useWorkbench, type Pads } from '../store';
 import * as transport from '../transport/transport';
 
@@ -156,7 +157,7 @@ function take(taken: StrandHit): void {
 /** Takes out what the rows that were played in this pass had in the loop before it. */
 function cleared(shown: Pattern): Command[] {
   const { patternLoop } = useWorkbench.getState();
-  const before = songBefore()?.patterns.find(({ id }) => id === shown.id) ?? shown;
+  const before = patternBefore() ?? shown;
   const { from, to } = patternLoop ?? { from: 0, to: shown.length };
   const pieces = new Set(pass?.taken.map(({ piece }) => piece));
   const ids = [...pieces].flatMap((piece) =>
@@ -171,6 +172,7 @@ function cleared(shown: Pattern): Command[] {
 export async function connectController(): Promise<void> {
   const answer = await listenToControllers({
     onStrike(note, velocity, when) {
+      if (performNote(note)) return;
       const { piece, articulation } = pieceOfNote(note, openSongNow().kit);
       strikePiece(piece.id, articulation.id, velocity, when);
     },

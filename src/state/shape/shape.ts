@@ -1,3 +1,4 @@
+import { shelfOf } from '@/core/weave';
 import { nanoid } from 'nanoid';
 import type { Hit, Pattern } from '@/core';
 import {
@@ -39,6 +40,7 @@ export function showPattern(id: string): void {
   commitGesture();
   useWorkbench.setState({
     patternId: id,
+    opened: undefined,
     selection: [],
     anchor: undefined,
     patternLoop: undefined,
@@ -51,7 +53,7 @@ export function showPattern(id: string): void {
 
 /** Shows the next pattern of the shelf (or, with -1, the one before). */
 export function nextPattern(by: 1 | -1): void {
-  const { patterns } = openSongNow();
+  const patterns = shelfOf(openSongNow());
   const index = patterns.findIndex((p) => p.id === shownNow()?.id);
   const next = patterns[(index + by + patterns.length) % patterns.length];
   if (next) showPattern(next.id);

@@ -18,7 +18,7 @@ import {
 import { allIds } from '@/core/pattern';
 import { notify } from '../notices/notices';
 import { cancelGesture, commitGesture, editOrSay, preview, songBefore } from '../session/edit';
-import { shownPattern, useWorkbench, type OpenTool, type ToolValue } from '../store';
+import { patternOn, shownPattern, useWorkbench, type OpenTool, type ToolValue } from '../store';
 import { chosenIds, rowsNow, select } from './shape';
 
 /** What a command works on now: the pattern as it is without what a gesture shows. */
@@ -26,7 +26,7 @@ export function benchNow(ids: readonly string[] = chosenIds()): Bench | undefine
   const state = useWorkbench.getState();
   const song = songBefore();
   const shown = shownPattern(state);
-  const pattern = song?.patterns.find(({ id }) => id === shown?.id);
+  const pattern = song && shown && patternOn(state, song);
   if (!song || !pattern) return undefined;
   const { cursor, articulations, lane } = state;
   const articulation = articulations[cursor.piece] ?? '';

@@ -1,4 +1,4 @@
-import type { Pattern } from '@/core';
+import type { Pattern, Song } from '@/core';
 import { findPattern, type TurnKind } from '@/core/model';
 import { suggestions, turnBar, type Suggestion } from '@/core/pattern';
 import { barTicks } from '@/core/time';
@@ -11,7 +11,7 @@ import {
   preview,
   songBefore,
 } from '../session/edit';
-import { shownPattern, useWorkbench } from '../store';
+import { patternOn, shownPattern, useWorkbench } from '../store';
 import { play } from '../transport/transport';
 import { setCursor } from './shape';
 
@@ -35,7 +35,13 @@ export function offerTurns(): void {
 /** The pattern as it is without the suggestion that is heard. */
 function withoutPreview(id: string): Pattern | undefined {
   const song = songBefore();
-  return song && findPattern(song, id);
+  return song && turned(song, id);
+}
+
+/** The pattern a turn is of, also where it was opened in its place. */
+function turned(song: Song, id: string): Pattern | undefined {
+  const shown = patternOn(useWorkbench.getState(), song);
+  return shown?.id === id ? shown : findPattern(song, id);
 }
 
 /**
@@ -46,7 +52,7 @@ export function offered(
   turn = useWorkbench.getState().turn,
   song = songBefore(),
 ): readonly Suggestion[] {
-  const pattern = turn && song && findPattern(song, turn.pattern);
+  const pattern = turn && song && turned(song, turn.pattern);
   if (!pattern) return [];
   return suggestions(pattern, turn.seed, song.kit).filter(
     ({ kind }) => !turn.dismissed.includes(kind),

@@ -1,7 +1,7 @@
 import { barTicks, pulseTicks, type Ticks } from '@/core/time';
 import { barOfSong, laidPlaces, placeName, songBars, songTicks, tickOfBar } from '@/core/weave';
 import { setCursor } from '../shape/shape';
-import { selectPlace } from '../weave/weave';
+import { selectPlace } from '../weave/choosing';
 import { shownPattern, useWorkbench } from '../store';
 import { heardSong, locate, playhead } from './transport';
 

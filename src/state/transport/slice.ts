@@ -1,5 +1,6 @@
-import type { Pattern } from '@/core';
+import type { Pattern, Song } from '@/core';
 import type { PieceId } from '@/core/model';
+import type { Ticks } from '@/core/time';
 import type { Range } from '@/core/weave';
 import type { AudioState } from '@/audio/player';
 
@@ -17,6 +18,13 @@ export interface TransportSlice {
   /** A groove that is heard in Gather: in place of the song's drums, or alone. */
   audition?: Audition;
   hear: 'pattern' | 'song';
+  /** Another state of the song, or another song, that is heard beside it. */
+  beside?: {
+    song: Song;
+    loop?: Range;
+    /** While it plays, it takes over at this tick. */
+    at?: Ticks;
+  };
   playing: boolean;
   audio: AudioState;
   click: boolean;

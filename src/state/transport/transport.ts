@@ -39,6 +39,7 @@ function listening(state: Workbench): Listening {
     muted,
     soloed,
     pattern: shownPattern(state),
+    opened: state.opened,
     place: placeId,
     candidate,
     songLoop,
@@ -52,12 +53,14 @@ const songs = new Latest<readonly unknown[], Song>(2, 1);
 export function heardSong(state: Workbench): Song | undefined {
   const song = state.history?.song;
   if (!song) return undefined;
+  if (state.beside) return state.beside.song;
   const what = listening(state);
   const { hear, pattern, candidate, muted, soloed, place, songLoop } = what;
   // While none of what decides it has changed, it is the very same song: nothing is compiled anew.
   const alone = hear === 'pattern';
-  const around = alone ? [song.bpm, song.guides, song.places, song.kit, song.mixes] : [song];
-  const key = [hear, pattern, candidate, muted, soloed, place, songLoop, ...around];
+  const { bpm, guides, places, kit, mixes, layouts, layout } = song;
+  const around = alone ? [bpm, guides, places, kit, mixes, layouts, layout] : [song];
+  const key = [hear, pattern, candidate, muted, soloed, place, songLoop, what.opened, ...around];
   const same = (known: readonly unknown[]) => key.every((part, i) => part === known[i]);
   return songs.of('', same, key, () => heardSongOf(song, what));
 }
@@ -71,6 +74,7 @@ export function auditionRegion(state: Workbench): Range | undefined {
 /** The loop that holds for what is heard; a pattern always loops. */
 export function heardLoop(state: Workbench): Range | undefined {
   const song = state.history?.song;
+  if (state.beside) return state.beside.loop;
   return song && heardLoopOf(song, listening(state));
 }
 
@@ -78,7 +82,8 @@ export function heardLoop(state: Workbench): Range | undefined {
 export function connectPlayer(): () => void {
   const sync = (state: Workbench, before?: Workbench) => {
     const song = heardSong(state);
-    if (song) player().hear(song, heardLoop(state), boundaryOf(state, before, song));
+    if (song)
+      player().hear(song, heardLoop(state), state.beside?.at ?? boundaryOf(state, before, song));
     if (state.click !== before?.click) player().setClick(state.click);
     if (before && state.songId !== before.songId) {
       if (before.playing) player().stop();
@@ -194,6 +199,11 @@ export function playhead(): Ticks {
 /** How loud it is now, 0 to 1. */
 export function peakNow(): number {
   return made?.peak ?? 0;
+}
+
+/** How loud a track is now, by its number in the layout; above 1 it is too loud. */
+export function peakOfTrack(track: number): number {
+  return made?.peakOf(track) ?? 0;
 }
 
 /** Where the song and the pattern were left, so that going back and forth loses neither place. */

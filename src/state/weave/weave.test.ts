@@ -4,6 +4,8 @@ import { laidPlaces, songBars } from '@/core/weave';
 import { demoSongs } from '@/demo';
 import { undo } from '../session/edit';
 import { initial, openSongNow, useWorkbench } from '../store';
+import * as choosing from './choosing';
+import * as laying from './laying';
 import * as weave from './weave';
 
 jest.mock('@/storage/songs');
@@ -20,7 +22,7 @@ const order = () => openSongNow().places.map((place) => place.id);
 const chosen = () => useWorkbench.getState().placeId;
 
 test('a new section goes behind the chosen place, is named by its pattern, and is chosen', () => {
-  weave.selectPlace('place-2');
+  choosing.selectPlace('place-2');
   weave.addSection('chorus');
   const laid = laidPlaces(openSongNow())[2];
   expect(laid.place.id).toBe(chosen());
@@ -36,7 +38,7 @@ test('a short pattern makes a phrase of four bars, a fill made into a section to
 });
 
 test('a repeat stands right behind, is linked, and brings its fill', () => {
-  weave.selectPlace('place-2');
+  choosing.selectPlace('place-2');
   weave.repeatPlace();
   const [, first, second] = laidPlaces(openSongNow());
   expect(second.section).toBe(first.section);
@@ -45,7 +47,7 @@ test('a repeat stands right behind, is linked, and brings its fill', () => {
 });
 
 test('a place is shifted to either side, and not out of the song', () => {
-  weave.selectPlace('place-1');
+  choosing.selectPlace('place-1');
   weave.shiftPlace(-1);
   expect(order()[0]).toBe('place-1');
   weave.shiftPlace(1);
@@ -53,7 +55,7 @@ test('a place is shifted to either side, and not out of the song', () => {
 });
 
 test('after a place is removed its neighbour is chosen, to the last one', () => {
-  weave.selectPlace('place-9');
+  choosing.selectPlace('place-9');
   weave.removePlace();
   expect(chosen()).toBe('place-8');
   while (chosen()) weave.removePlace();
@@ -61,18 +63,18 @@ test('after a place is removed its neighbour is chosen, to the last one', () => 
 });
 
 test('choosing goes from place to place and stops at the ends', () => {
-  weave.selectPlace('place-1');
-  weave.nextPlace(-1);
+  choosing.selectPlace('place-1');
+  choosing.nextPlace(-1);
   expect(chosen()).toBe('place-1');
-  for (let i = 0; i < 20; i++) weave.nextPlace(1);
+  for (let i = 0; i < 20; i++) choosing.nextPlace(1);
   expect(chosen()).toBe('place-9');
   expect(weave.selectedStart()).toBe(laidPlaces(demo)[8].start);
 });
 
 test('a fill is laid over the end of this place and of no other', () => {
-  weave.selectPlace('place-9');
+  choosing.selectPlace('place-9');
   const before = timeline(openSongNow()).filter((hit) => hit.place !== 'place-9');
-  weave.layFill('gull');
+  laying.layFill('gull');
   const laid = laidPlaces(openSongNow())[8];
   const fill = timeline(openSongNow()).filter((hit) => hit.pattern === 'gull');
   const here = fill.filter((hit) => hit.place === 'place-9');
@@ -82,8 +84,8 @@ test('a fill is laid over the end of this place and of no other', () => {
 });
 
 test('another pattern for a section is played in all its places, and undone in all', () => {
-  weave.selectPlace('place-3');
-  weave.playInSection('tide');
+  choosing.selectPlace('place-3');
+  laying.playInSection('tide');
   const places = new Set(
     timeline(openSongNow()).flatMap((hit) => (hit.pattern === 'tide' ? [hit.place] : [])),
   );
@@ -94,7 +96,7 @@ test('another pattern for a section is played in all its places, and undone in a
 });
 
 test('L loops the chosen section', () => {
-  weave.selectPlace('place-6');
+  choosing.selectPlace('place-6');
   weave.loopPlace();
   const { start, end } = laidPlaces(demo)[5];
   expect(useWorkbench.getState().songLoop).toEqual({ from: start, to: end });

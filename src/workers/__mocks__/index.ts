@@ -2,3 +2,4 @@
 export const synthesiseAside = jest.fn();
 export const synthesiseFirst = jest.fn();
 export const importAside = jest.fn();
+export const findingsAside = jest.fn();

@@ -1,0 +1,171 @@
+import {
+  changing,
+  DEMO,
+  drag,
+  eventually,
+  freshPages,
+  goTo,
+  keys,
+  pressButton,
+  saved,
+  seesText,
+} from './browser';
+
+const bench = freshPages();
+
+/** The tracks that are listed: what each is called, and how many hits it has. */
+const tracks = () =>
+  bench.page.$$eval('[aria-label=tracks] [data-track]', (rows) =>
+    rows.map((row) => {
+      const [, name, hits] = /^(.*)\n.*?(\d+) hits?/.exec((row as HTMLElement).innerText)!;
+      return { name, hits: Number(hits) };
+    }),
+  );
+const hitsIn = async () => (await tracks()).reduce((sum, { hits }) => sum + hits, 0);
+
+/** How far the meter of a track stands out, 0 to 1. */
+const meter = (track: string) =>
+  bench.page.$eval(`[data-track="${track}"] [data-meter]`, (bar) =>
+    Number(/scaleX\((.*)\)/.exec((bar as HTMLElement).style.transform)?.[1] ?? 0),
+  );
+
+/** The largest that a meter shows while the song goes on for some frames. */
+async function loudest(track: string, frames = 40): Promise<number> {
+  let top = 0;
+  for (let i = 0; i < frames; i++) {
+    top = Math.max(top, await meter(track));
+    await bench.page.evaluate(() => new Promise((done) => requestAnimationFrame(done)));
+  }
+  return top;
+}
+
+const choose = (track: string) =>
+  bench.page.click(`[aria-label=tracks] [data-track="${track}"] > div`);
+
+test('the kit is split, joined by hand and put together, and every hit stays on one track', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await seesText(page, '1,038 hits, each on one track');
+  const byPiece = await tracks();
+  expect(await hitsIn()).toBe(1038);
+  await changing(page, () => pressButton(page, 'by note'));
+  expect(await hitsIn()).toBe(1038);
+  await choose('hihat open');
+  await changing(page, () => keys(page, 'j'));
+  const joined = (await tracks()).find(({ name }) => name === 'Hi-hat, closed and open');
+  expect(joined?.hits).toBeGreaterThan(20);
+  expect(await hitsIn()).toBe(1038);
+  await seesText(page, 'by hand');
+  await changing(page, () => pressButton(page, 'one track'));
+  expect(await tracks()).toEqual([{ name: 'drums', hits: 1038 }]);
+  await changing(page, () => pressButton(page, 'by piece'));
+  expect(await tracks()).toEqual(byPiece);
+  // Each way of looking is a step that can be taken back.
+  for (let i = 0; i < 4; i++) await changing(page, () => keys(page, 'Control+z'));
+  expect(await tracks()).toEqual(byPiece);
+});
+
+test('tracks are muted and heard alone with keys, and their meters say so', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await choose('kick');
+  await keys(page, 'Space');
+  await eventually(
+    () => meter('kick'),
+    (shown) => expect(shown).toBeGreaterThan(0.3),
+  );
+  await changing(page, () => keys(page, 'm'));
+  await eventually(
+    () => loudest('kick', 20),
+    (top) => expect(top).toBeLessThan(0.02),
+  );
+  await changing(page, () => keys(page, 'x'));
+  await choose('snare');
+  await changing(page, () => keys(page, 's'));
+  await eventually(
+    () => meter('snare'),
+    (shown) => expect(shown).toBeGreaterThan(0.2),
+  );
+  await eventually(
+    () => loudest('kick', 20),
+    (top) => expect(top).toBeLessThan(0.02),
+  );
+  await changing(page, () => keys(page, 'x'));
+  await eventually(
+    () => meter('kick'),
+    (shown) => expect(shown).toBeGreaterThan(0.3),
+  );
+  await keys(page, 'Space');
+});
+
+test('level, pan and room are set by keys and by mouse, and are there after a reload', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await choose('snare');
+  await changing(page, () => keys(page, 'ArrowLeft', 'ArrowLeft', 'ArrowLeft'));
+  await changing(page, () => keys(page, 'Shift+ArrowRight'));
+  await changing(page, () => keys(page, 'r', 'r'));
+  const level = await page.waitForSelector('aria/level of Ride[role="slider"]');
+  await level!.focus();
+  await changing(page, () => keys(page, 'ArrowLeft'));
+  await choose('ride');
+  const inVerse = await page.waitForSelector('aria/level of Ride in verse[role="slider"]');
+  await inVerse!.focus();
+  await changing(page, () => keys(page, 'ArrowLeft', 'ArrowLeft'));
+  await saved(page);
+  await page.reload();
+  await page.waitForSelector('[aria-label=tracks] [data-track]');
+  const said = (name: string) =>
+    page.$eval(`aria/${name}[role="slider"]`, (slider) => slider.getAttribute('aria-valuetext'));
+  expect(await said('level of Snare')).toBe('−3 dB');
+  expect(await said('pan of Snare')).toBe('10 right');
+  expect(await said('level of Ride')).toBe('−0.5 dB');
+  await choose('ride');
+  await page.waitForSelector('aria/level of Ride in verse[role="slider"]');
+  expect(await said('level of Ride in verse')).toBe('−1.5 dB');
+  await changing(page, () => page.click('[data-section-level] button'));
+  expect(await said('level of Ride in verse')).toBe('−0.5 dB');
+});
+
+test('the tone of a track is drawn, dragged, moved with keys and taken out', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await choose('snare');
+  const curve = () => page.$eval('[data-tone-curve]', (line) => line.getAttribute('points'));
+  const flat = await curve();
+  const high = await page.waitForSelector('aria/high of Snare[role="slider"]');
+  const said = () => high!.evaluate((handle) => handle.getAttribute('aria-valuetext')!);
+  await high!.evaluate((handle) => (handle as unknown as SVGElement).focus());
+  await changing(page, () => keys(page, 'ArrowUp', 'ArrowUp'));
+  expect(await said()).toBe('1 dB at 6.5 kHz');
+  const box = (await high!.boundingBox())!;
+  const from = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  await changing(page, () => drag(page, [from, { x: from.x - 30, y: from.y - 20 }]));
+  expect(await said()).toMatch(/^(7\.5|8|8\.5) dB at (2\.[7-9]|3\.0) kHz$/);
+  expect(await curve()).not.toBe(flat);
+  // The whole drag is one step of undo.
+  await changing(page, () => keys(page, 'Control+z'));
+  expect(await said()).toBe('1 dB at 6.5 kHz');
+  await changing(page, () => keys(page, 't'));
+  expect(await curve()).toBe(flat);
+});
+
+test('another kit is heard at once, and goes back with undo', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await keys(page, 'Space');
+  await eventually(
+    () => meter('kick'),
+    (shown) => expect(shown).toBeGreaterThan(0.3),
+  );
+  await changing(page, () => keys(page, 'k'));
+  await seesText(page, 'The kit is “tight and dry”.');
+  await eventually(
+    () => meter('kick'),
+    (shown) => expect(shown).toBeGreaterThan(0.3),
+  );
+  await seesText(page, '0.18 s');
+  await changing(page, () => keys(page, 'Control+z'));
+  await seesText(page, '0.42 s');
+  await keys(page, 'Space');
+});

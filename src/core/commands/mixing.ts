@@ -1,0 +1,130 @@
+import { CHARACTER_IDS, isTone, type Tone } from '../model';
+import {
+  chooseKit,
+  chooseLayout,
+  hearAll,
+  joinTracks,
+  moveTrack,
+  putOnTrack,
+  removeLayout,
+  renameLayout,
+  renameTrack,
+  resetStrip,
+  sendTrack,
+  setBus,
+  setPieceSound,
+  setSectionStrip,
+  setStrip,
+  setTone,
+} from '../tracks';
+import { onSong } from './definition';
+import { choice, flag, id, number, optional, part, text } from './value';
+
+/** A factor of level, 1 is as it is. */
+const level = () => number([0, 4]);
+const pan = () => number([-1, 1]);
+const share = () => number([0, 1]);
+/** The id of a layout that begins where one that is ready is changed. */
+const fresh = () => id('new');
+
+/** Tracks and how they are heard. None of these changes a hit. */
+export const MIXING = {
+  'choose layout': onSong(
+    { layout: id('layout') },
+    (song, told) => chooseLayout(song, told.layout),
+    'next-layout',
+  ),
+  'choose kit': onSong(
+    { kit: choice(CHARACTER_IDS) },
+    (song, told) => chooseKit(song, told.kit),
+    'next-kit',
+  ),
+  'put on track': onSong(
+    { piece: id('piece'), articulation: optional(text(200)), track: id('track'), layout: fresh() },
+    (song, { layout, track, ...told }) => putOnTrack(song, told, track, layout),
+    'own-track',
+  ),
+  'join tracks': onSong(
+    { track: id('track'), with: id('track'), layout: fresh() },
+    (song, told) => joinTracks(song, told.track, told.with, told.layout),
+    'join-track',
+  ),
+  'rename track': onSong(
+    { track: id('track'), name: text(120), layout: fresh() },
+    (song, told) => renameTrack(song, told.track, told.name, told.layout),
+    'rename-track',
+  ),
+  'move track': onSong(
+    { track: id('track'), to: number([-1, 100_000], { whole: true }), layout: fresh() },
+    (song, told) => moveTrack(song, told.track, told.to, told.layout),
+    'track-up',
+  ),
+  'rename layout': onSong(
+    { layout: id('layout'), name: text(120) },
+    (song, told) => renameLayout(song, told.layout, told.name),
+    'rename-layout',
+  ),
+  'remove layout': onSong(
+    { layout: id('layout') },
+    (song, told) => removeLayout(song, told.layout),
+    'remove-layout',
+  ),
+  'set strip': onSong(
+    {
+      track: id('track'),
+      level: optional(level()),
+      pan: optional(pan()),
+      mute: optional(flag()),
+      solo: optional(flag()),
+    },
+    (song, { track, ...change }) => setStrip(song, track, change),
+    'mute-track',
+  ),
+  'set tone': onSong(
+    { track: id('track'), tone: optional(part<Tone>('tone', isTone)) },
+    (song, told) => setTone(song, told.track, told.tone),
+    'flat-tone',
+  ),
+  'send track': onSong(
+    { track: id('track'), bus: id('bus'), level: share() },
+    (song, told) => sendTrack(song, told.track, told.bus, told.level),
+    'more-room',
+  ),
+  'reset strip': onSong(
+    { track: id('track') },
+    (song, told) => resetStrip(song, told.track),
+    'reset-track',
+  ),
+  'hear all': onSong({}, (song) => hearAll(song), 'hear-all-tracks'),
+  'set bus': onSong(
+    {
+      bus: id('bus'),
+      level: optional(level()),
+      ring: optional(number([0.05, 20])),
+      beats: optional(number([1 / 64, 16])),
+    },
+    (song, { bus, ...change }) => setBus(song, bus, change),
+    'room-ring',
+  ),
+  'set section strip': onSong(
+    {
+      section: id('section'),
+      track: id('track'),
+      level: optional(level()),
+      pan: optional(pan()),
+      mute: optional(flag()),
+    },
+    (song, { section, ...strip }) => setSectionStrip(song, section, strip),
+    'section-level',
+  ),
+  'set piece sound': onSong(
+    {
+      piece: id('piece'),
+      level: optional(level()),
+      pan: optional(pan()),
+      room: optional(share()),
+    },
+    (song, { piece, ...change }) => setPieceSound(song, piece, change),
+    'piece-level',
+  ),
+} as const;

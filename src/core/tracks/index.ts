@@ -1,0 +1,35 @@
+/** Tracks: ways of looking at the same hits, and how each is heard. */
+export { decibelsOf, levelOf, LOUDEST, OFF, saidLevel, saidPan } from './decibels';
+export { hitsPerTrack, tracksStruck } from './hits';
+export {
+  chooseLayout,
+  joinTracks,
+  layoutOf,
+  layoutsOf,
+  moveTrack,
+  nameOfParts,
+  partName,
+  partsOf,
+  putOnTrack,
+  READY_LAYOUTS,
+  removeLayout,
+  renameLayout,
+  renameTrack,
+  type TrackPart,
+} from './layouts';
+export {
+  chooseKit,
+  hearAll,
+  isSilent,
+  mixOf,
+  resetStrip,
+  sectionStripOf,
+  sendTrack,
+  setBus,
+  setPieceSound,
+  setSectionStrip,
+  setStrip,
+  setTone,
+  stripOf,
+} from './strips';
+export { filtersOf, USUAL_TONE, withBand } from './tone';

@@ -1,0 +1,138 @@
+import fc from 'fast-check';
+import { checkSong, trackOfHit, type Song } from '../model';
+import { anySong } from '../testing/arbitraries';
+import { demoSongs } from '../../demo';
+import { timeline } from '../weave';
+import {
+  chooseLayout,
+  decibelsOf,
+  hearAll,
+  hitsPerTrack,
+  joinTracks,
+  layoutOf,
+  layoutsOf,
+  levelOf,
+  LOUDEST,
+  moveTrack,
+  OFF,
+  partsOf,
+  putOnTrack,
+  READY_LAYOUTS,
+  removeLayout,
+  renameTrack,
+  sectionStripOf,
+  setSectionStrip,
+  setStrip,
+  stripOf,
+} from '.';
+
+const [demo] = demoSongs();
+const sound = (result: Song | string): Song => {
+  if (typeof result === 'string') throw new Error(result);
+  expect(checkSong(result)).toEqual([]);
+  return result;
+};
+const total = (song: Song) => [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
+
+test('every hit is on exactly one track of any layout, and no layout changes a hit', () => {
+  fc.assert(
+    fc.property(anySong, fc.constantFrom(...READY_LAYOUTS), (song, id) => {
+      const shown = sound(chooseLayout(song, id));
+      expect(timeline(shown)).toBe(timeline(song));
+      expect(total(shown)).toBe(timeline(song).length);
+      const tracks = new Set(layoutOf(shown).tracks.map((track) => track.id));
+      for (const track of hitsPerTrack(shown).keys()) expect(tracks).toContain(track);
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test('another layout and back again is the same song, with its mix', () => {
+  const mixed = sound(setStrip(demo, 'snare', { level: 0.5, pan: -0.2, solo: true }));
+  const back = sound(chooseLayout(sound(chooseLayout(mixed, 'one')), mixed.layout));
+  expect({ ...back, layouts: mixed.layouts }).toEqual(mixed);
+  expect(stripOf(sound(chooseLayout(mixed, 'one')), 'drums').level).toBe(1);
+  expect(stripOf(back, 'snare')).toEqual(stripOf(mixed, 'snare'));
+});
+
+test('hats that are apart by note are joined by hand, and named after what they hold', () => {
+  const byNote = sound(chooseLayout(demo, 'notes'));
+  const [closed, open] = ['closed', 'open'].map((way) => `hihat ${way}`);
+  const joined = sound(joinTracks(byNote, open, closed, 'mine'));
+  expect(layoutOf(joined)).toMatchObject({ id: 'mine', name: 'by hand' });
+  expect(layoutsOf(joined).find(({ id }) => id === 'notes')).toEqual(layoutOf(byNote));
+  const track = layoutOf(joined).tracks.find(({ id }) => id === closed)!;
+  expect(track.name).toBe('Hi-hat, closed and open');
+  const both = (song: Song, ids: string[]) =>
+    ids.reduce((sum, id) => sum + (hitsPerTrack(song).get(id) ?? 0), 0);
+  expect(both(joined, [closed])).toBe(both(byNote, [closed, open]));
+  expect(total(joined)).toBe(timeline(demo).length);
+  const own = sound(renameTrack(joined, closed, 'hats', 'x'));
+  expect(layoutOf(own).id).toBe('mine');
+  expect(sound(removeLayout(own, 'mine')).layout).not.toBe('mine');
+});
+
+const anyStep = fc.record({
+  piece: fc.constantFrom('hihat', 'snare', 'kick', 'crash'),
+  way: fc.constantFrom(undefined, 'closed', 'rim', 'side-stick'),
+  track: fc.constantFrom('hihat', 'snare', 'kick', 'own', 'other'),
+  does: fc.constantFrom('put', 'join', 'move'),
+});
+
+test('whatever is put, joined and moved, each part is where it was put last, and no hit is lost', () => {
+  fc.assert(
+    fc.property(fc.array(anyStep, { maxLength: 8 }), (steps) => {
+      let song = demo;
+      steps.forEach(({ piece, way, track, does }, i) => {
+        const id = `layout-${i}`;
+        const part = { piece, ...(way && { articulation: way }) };
+        const next =
+          does === 'put'
+            ? putOnTrack(song, part, track, id)
+            : does === 'join'
+              ? joinTracks(song, piece, track, id)
+              : moveTrack(song, piece, i, id);
+        if (typeof next === 'string') return;
+        song = sound(next);
+        if (does !== 'put') return;
+        const ways = song.kit.pieces.find((one) => one.id === piece)!.articulations;
+        for (const { id: articulation } of ways) {
+          if (way && articulation !== way) continue;
+          expect(trackOfHit(layoutOf(song), song.kit, { piece, articulation })).toBe(track);
+        }
+      });
+      expect(total(song)).toBe(timeline(demo).length);
+      const parts = [...partsOf(layoutOf(song), song.kit).values()].flat();
+      expect(new Set(parts.map((part) => JSON.stringify(part))).size).toBe(parts.length);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('a level in one section is its own until it is as everywhere again', () => {
+  const [section] = demo.sections;
+  const softer = sound(setSectionStrip(demo, section.id, { track: 'ride', level: 0.5 }));
+  expect(sectionStripOf(softer, section.id, 'ride')?.level).toBe(0.5);
+  expect(sectionStripOf(softer, demo.sections[1].id, 'ride')).toBeUndefined();
+  const again = sound(setSectionStrip(softer, section.id, { track: 'ride' }));
+  expect(again.sections[0]).toEqual(section);
+});
+
+test('one key lets all be heard, and changes nothing else', () => {
+  const muted = sound(setStrip(demo, 'kick', { mute: true, level: 0.7 }));
+  const soloed = sound(setStrip(muted, 'snare', { solo: true }));
+  const heard = sound(hearAll(soloed));
+  expect(stripOf(heard, 'kick')).toEqual({ ...stripOf(demo, 'kick'), level: 0.7 });
+  expect(stripOf(heard, 'snare').solo).toBeUndefined();
+  expect(hearAll(heard)).toBe(heard);
+});
+
+test('decibels and factors are the same level', () => {
+  fc.assert(
+    fc.property(fc.double({ min: OFF + 0.1, max: LOUDEST, noNaN: true }), (decibels) => {
+      expect(decibelsOf(levelOf(decibels))).toBeCloseTo(decibels, 6);
+    }),
+  );
+  expect(levelOf(OFF)).toBe(0);
+  expect(decibelsOf(0)).toBe(OFF);
+});

@@ -1,0 +1,391 @@
+import {
+  anchored,
+  findPlace,
+  findSection,
+  type Place,
+  type Section,
+  type Song,
+  type Span,
+} from '../model';
+import {
+  barAt,
+  beatTicks,
+  barNumber,
+  barTicks,
+  sameMeters,
+  type MeterChange,
+  type TempoChange,
+  type Ticks,
+} from '../time';
+import { canLast, withSection } from './arrange';
+import {
+  laidPlaces,
+  placesOf,
+  sectionTicks,
+  stackOf,
+  type LaidPlace,
+  type LaidSpan,
+} from './sections';
+import { freeId } from './shelf';
+
+/** A part of a stack that stands alone, in a section of another length. */
+function cutSpan({ span, from, to, offset }: LaidSpan, start: Ticks, end: Ticks): Span | undefined {
+  const [first, last] = [Math.max(from, start), Math.min(to, end)];
+  if (first >= last) return undefined;
+  return {
+    ...span,
+    ...anchored(first - start, last - start, end - start),
+    offset: offset + (first - from),
+  };
+}
+
+const cutSpans = (stack: readonly LaidSpan[], start: Ticks, end: Ticks) =>
+  stack.flatMap((lies) => cutSpan(lies, start, end) ?? []);
+
+/** The meters of some bars of a section, counted from the first of them. */
+function cutMeters(meters: readonly MeterChange[], from: number, to: number): MeterChange[] {
+  const inside = meters.filter(({ bar }) => bar > from && bar < to);
+  return [
+    { bar: 0, meter: barNumber(meters, from).meter },
+    ...inside.map(({ bar, meter }) => ({ bar: bar - from, meter })),
+  ];
+}
+
+/** The tempo that holds at a tick, as a change there: one that glides is as far as it got by then. */
+function onItsWay(tempos: readonly TempoChange[], tick: Ticks): TempoChange | undefined {
+  const before = tempos.findLast(({ at }) => at <= tick);
+  const next = before?.glide && tempos.find(({ at }) => at > tick);
+  if (!before || !next) return before;
+  const share = (tick - before.at) / (next.at - before.at);
+  return { ...before, bpm: before.bpm + share * (next.bpm - before.bpm) };
+}
+
+/** The tempos of a stretch; what held before it holds from its start on. */
+function cutTempos(tempos: readonly TempoChange[], from: Ticks, to: Ticks): TempoChange[] {
+  const before = onItsWay(tempos, from);
+  const inside = tempos.filter(({ at }) => at > from && at < to);
+  return [
+    ...(before ? [{ ...before, at: 0 }] : []),
+    ...inside.map((change) => ({ ...change, at: change.at - from })),
+  ];
+}
+
+/**
+ * Splits a place at a bar line into two, each a section of its own. Linked places are split alike, so
+ * that they stay linked, part by part; nothing sounds otherwise.
+ * @param bar of the section, counted from 0: the second part begins there
+ */
+export function splitPlace(song: Song, placeId: string, bar: number): Song {
+  const section = findSection(song, findPlace(song, placeId)?.section ?? '');
+  if (!section || !Number.isInteger(bar) || bar < 1 || bar >= section.bars) return song;
+  const at = barNumber(section.meters, bar).start;
+  const end = sectionTicks(section);
+  const secondId = freeId(song, section.id);
+  const laid = laidPlaces(song).filter((one) => one.section === section);
+  const own = stackOf(laid[0]).filter(({ overlay }) => !overlay);
+  // A tempo that is on its way at the line would jump: the part behind it begins where it was.
+  const part = (id: string, from: number, to: number, start: Ticks, stop: Ticks): Section => ({
+    ...section,
+    id,
+    bars: to - from,
+    meters: cutMeters(section.meters, from, to),
+    tempos: cutTempos(section.tempos, start, stop),
+    spans: cutSpans(own, start, stop),
+  });
+  const first = part(section.id, 0, bar, 0, at);
+  const second = part(secondId, bar, section.bars, at, end);
+  const index = song.sections.indexOf(section);
+  const ids = new Set(song.places.map(({ id }) => id));
+  const places = song.places.flatMap((place): Place[] => {
+    if (place.section !== section.id) return [place];
+    let id = `${place.id}-2`;
+    for (let n = 3; ids.has(id); n++) id = `${place.id}-${n}`;
+    ids.add(id);
+    const over = stackOf(laid.find((one) => one.place === place)!).filter((l) => l.overlay);
+    const { tempos } = place;
+    const rest = (start: Ticks, stop: Ticks) => ({
+      overlay: cutSpans(over, start, stop),
+      ...(tempos && { tempos: cutTempos(tempos, start, stop) }),
+    });
+    return [
+      { ...place, ...rest(0, at) },
+      { ...place, id, section: secondId, ...rest(at, end) },
+    ];
+  });
+  const guides = song.guides.map((guide) => {
+    if (!guide.place || guide.at < at) return guide;
+    const order = places.findIndex(({ id }) => id === guide.place);
+    const isSplit = findPlace(song, guide.place)?.section === section.id;
+    return isSplit ? { ...guide, place: places[order + 1].id, at: guide.at - at } : guide;
+  });
+  return {
+    ...song,
+    sections: [...song.sections.slice(0, index), first, second, ...song.sections.slice(index + 1)],
+    places,
+    guides,
+  };
+}
+
+/**
+ * The beginning of a section as a section of its own. Where it does not end at a bar line, its last bar
+ * is a shorter one.
+ * @param length ticks, more than 0 and less than the section lasts
+ */
+export function beginningOf(section: Section, length: Ticks, id: string): Section {
+  const { bar, start, meter } = barAt(section.meters, length);
+  const rest = length - start;
+  const meters = cutMeters(section.meters, 0, Math.max(1, bar));
+  const { beats, unit } = shortMeter(rest, meter);
+  const stack = stackOf({
+    place: { id: '', section: section.id, overlay: [] },
+    section,
+    index: 0,
+    firstBar: 0,
+    start: 0,
+    end: sectionTicks(section),
+    tempos: [],
+  });
+  const { locked: _, ...plain } = section;
+  return {
+    ...plain,
+    id,
+    bars: bar + (rest > 0 ? 1 : 0),
+    meters: rest > 0 ? [...(bar > 0 ? meters : []), { bar, meter: { beats, unit } }] : meters,
+    tempos: cutTempos(section.tempos, 0, length),
+    spans: cutSpans(stack, 0, length),
+  };
+}
+
+/** A bar of so many ticks, counted in the beats of another meter as far as they divide it. */
+function shortMeter(ticks: Ticks, { unit }: MeterChange['meter']): MeterChange['meter'] {
+  for (let fine = unit; fine <= 64; fine *= 2) {
+    const beats = ticks / beatTicks({ beats: 1, unit: fine });
+    if (Number.isInteger(beats) && beats >= 1 && beats <= 64) return { beats, unit: fine };
+  }
+  return { beats: Math.max(1, Math.round(ticks / beatTicks({ beats: 1, unit: 64 }))), unit: 64 };
+}
+
+/** Why two neighbours cannot become one section. */
+export function whyNotMerged(song: Song, placeId: string): string | undefined {
+  const laid = laidPlaces(song);
+  const here = laid.find(({ place }) => place.id === placeId);
+  const next = here && laid[here.index + 1];
+  if (!here || !next) return 'There is no section after this one to merge it with.';
+  const bars = here.section.bars + next.section.bars;
+  if (!canLast(mergedMeters(here.section, next.section), bars)) {
+    return 'Together they would be longer than a section can be.';
+  }
+  return undefined;
+}
+
+function mergedMeters(a: Section, b: Section): MeterChange[] {
+  const last = barNumber(a.meters, a.bars - 1).meter;
+  return [
+    ...a.meters.filter(({ bar }) => bar < a.bars),
+    ...b.meters
+      .map(({ bar, meter }) => ({ bar: bar + a.bars, meter }))
+      .filter(
+        ({ bar, meter }) =>
+          bar > a.bars || !sameMeters([{ bar: 0, meter }], [{ bar: 0, meter: last }]),
+      ),
+  ];
+}
+
+/**
+ * Makes one section of a place and the one behind it; nothing sounds otherwise. Where everywhere in the
+ * song the two follow each other, all these places are merged alike and stay linked; else the two come
+ * on their own first.
+ */
+export function mergeNext(song: Song, placeId: string): Song {
+  if (whyNotMerged(song, placeId)) return song;
+  const laid = laidPlaces(song);
+  const here = laid.find(({ place }) => place.id === placeId)!;
+  const [a, b] = [here.section, laid[here.index + 1].section];
+  const pairs = song.places.flatMap(({ section }, i) =>
+    section === a.id && song.places[i + 1]?.section === b.id ? [i] : [],
+  );
+  const always =
+    a !== b && pairs.length === placesOf(song, a.id) && pairs.length === placesOf(song, b.id);
+  const merging = always ? pairs : [here.index];
+  const merged: Song = { ...song };
+  const id = always || placesOf(song, a.id) === 1 ? a.id : freeId(song, a.id);
+  const length = sectionTicks(a);
+  const total = length + sectionTicks(b);
+  const ofSection = (one: LaidPlace) => stackOf(one).filter(({ overlay }) => !overlay);
+  const second = laid[here.index + 1];
+  const section: Section = {
+    ...a,
+    id,
+    bars: a.bars + b.bars,
+    meters: mergedMeters(a, b),
+    tempos: mergedTempos(a.tempos, b.tempos, length, song.bpm),
+    spans: uniquely([
+      ...moved(ofSection(here), 0, total),
+      ...moved(ofSection(second), length, total),
+    ]),
+  };
+  const gone = new Set(merging.map((i) => song.places[i + 1].id));
+  merged.places = song.places.flatMap((place, i): Place[] => {
+    if (gone.has(place.id)) return [];
+    if (!merging.includes(i)) return [place];
+    const next = song.places[i + 1];
+    const over = (one: LaidPlace) => stackOf(one).filter(({ overlay }) => overlay);
+    const tempos =
+      place.tempos || next.tempos
+        ? mergedTempos(place.tempos ?? a.tempos, next.tempos ?? b.tempos, length, song.bpm)
+        : undefined;
+    return [
+      {
+        ...place,
+        section: id,
+        overlay: uniquely([
+          ...moved(over(laid[i]), 0, total),
+          ...moved(over(laid[i + 1]), length, total),
+        ]),
+        ...(tempos && { tempos }),
+      },
+    ];
+  });
+  const used = new Set(merged.places.map((place) => place.section));
+  const index = song.sections.indexOf(a);
+  const others = song.sections.filter((one) => used.has(one.id) && one.id !== id);
+  merged.sections = [...others.slice(0, index), section, ...others.slice(index)];
+  merged.guides = song.guides.map((guide) => {
+    const i = song.places.findIndex((place) => place.id === guide.place);
+    return i > 0 && gone.has(guide.place!)
+      ? { ...guide, place: song.places[i - 1].id, at: guide.at + length }
+      : guide;
+  });
+  return merged;
+}
+
+/** Spans of a section as they lie in a longer one. */
+function moved(stack: readonly LaidSpan[], by: Ticks, total: Ticks): Span[] {
+  return stack.map(({ span, from, to, offset }) => ({
+    ...span,
+    ...anchored(from + by, to + by, total),
+    offset,
+  }));
+}
+
+function uniquely(spans: readonly Span[]): Span[] {
+  const taken = new Set<string>();
+  return spans.map((span) => {
+    let { id } = span;
+    for (let n = 2; taken.has(id); n++) id = `${span.id}-${n}`;
+    taken.add(id);
+    return id === span.id ? span : { ...span, id };
+  });
+}
+
+function mergedTempos(
+  a: readonly TempoChange[],
+  b: readonly TempoChange[],
+  length: Ticks,
+  bpm: number,
+): TempoChange[] {
+  if (a.length === 0 && b.length === 0) return [];
+  const first = a.length > 0 ? a.filter(({ at }) => at < length) : [{ at: 0, bpm }];
+  const second = b.length > 0 ? b : [{ at: 0, bpm }];
+  return [...first, ...second.map((change) => ({ ...change, at: change.at + length }))];
+}
+
+/** What comes into bars that are added to the end of a section. */
+export const LENGTHENINGS = ['go on', 'repeat', 'empty'] as const;
+export type Lengthening = (typeof LENGTHENINGS)[number];
+
+/**
+ * Makes a section longer or shorter. A shorter one is cut at its end; what holds on to the end moves
+ * along. Into bars that are added come the patterns as they go round (`go on`), the last bars once more
+ * as far as they reach (`repeat`), or nothing (`empty`).
+ */
+export function lengthen(song: Song, sectionId: string, bars: number, how: Lengthening): Song {
+  return withSection(song, sectionId, (section) => {
+    if (bars === section.bars || !canLast(section.meters, bars)) return section;
+    const longer = { ...section, bars };
+    const before = sectionTicks(section);
+    const after = sectionTicks(longer);
+    if (after < before || how === 'go on') return longer;
+    const still = section.spans.map((span): Span =>
+      span.anchor === 'whole' ? { ...span, anchor: 'start', to: before + span.to } : span,
+    );
+    if (how === 'empty') return { ...longer, spans: still };
+    const stack = stackOf({
+      place: { id: '', section: section.id, overlay: [] },
+      section: { ...section, spans: still.filter(({ anchor }) => anchor === 'start') },
+      index: 0,
+      firstBar: 0,
+      start: 0,
+      end: before,
+      tempos: [],
+    });
+    const added: Span[] = [];
+    // The last bars once more: as many as are added, or all there are, over and over.
+    const tail = Math.min(section.bars, bars - section.bars);
+    const start = barNumber(section.meters, section.bars - tail).start;
+    const long = before - start;
+    for (let at = before; at < after; at += long) {
+      for (const lies of stack) {
+        const span = cutSpan(lies, start, Math.min(before, start + after - at));
+        const laid = span && laidFrom(span, at, Math.min(long, after - at));
+        if (laid) added.push(laid);
+      }
+    }
+    return { ...longer, spans: uniquely([...still, ...added]) };
+  });
+}
+
+/** A span that was cut out of a stretch, as it lies from a tick on. */
+function laidFrom(span: Span, at: Ticks, length: Ticks): Span {
+  const from = span.anchor === 'end' ? length + span.from : span.from;
+  const to = span.anchor === 'start' ? span.to : length + span.to;
+  return { ...span, anchor: 'start', from: at + from, to: at + to };
+}
+
+/**
+ * Counts a section in another meter from one of its bars on, until the next change; the same meter as
+ * before that bar takes a change away. Bars keep their number, spans their ticks.
+ */
+export function setMeterAt(
+  song: Song,
+  sectionId: string,
+  bar: number,
+  meter: MeterChange['meter'],
+): Song {
+  return withSection(song, sectionId, (section) => {
+    if (!Number.isInteger(bar) || bar < 0 || bar >= section.bars) return section;
+    const { beats, unit } = meter;
+    const others = section.meters.filter((change) => change.bar !== bar);
+    const all = [...others, { bar, meter: { beats, unit } }].sort((a, b) => a.bar - b.bar);
+    const meters = all.filter(
+      (change, i) => i === 0 || !sameMeters([{ ...change, bar: 0 }], [{ ...all[i - 1], bar: 0 }]),
+    );
+    return sameMeters(meters, section.meters) || !canLast(meters, section.bars)
+      ? section
+      : { ...section, meters };
+  });
+}
+
+/** Gives a place tempos of its own, beginning as those of its section; or takes them away. */
+export function setOwnTempos(song: Song, placeId: string, own: boolean): Song {
+  const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
+  if (!laid || (laid.place.tempos !== undefined) === own) return song;
+  const start = laid.tempos.length > 0 ? laid.tempos : [{ at: 0, bpm: song.bpm }];
+  return {
+    ...song,
+    places: song.places.map((place) => {
+      if (place.id !== placeId) return place;
+      const { tempos: _, ...rest } = place;
+      return own ? { ...rest, tempos: start } : rest;
+    }),
+  };
+}
+
+/** The bar of a section that a tick of it lies in, and how long it is. */
+export function barOfSection(
+  section: Section,
+  tick: Ticks,
+): { from: Ticks; to: Ticks; bar: number } {
+  const { bar, start, meter } = barAt(section.meters, tick);
+  return { bar, from: start, to: start + barTicks(meter) };
+}

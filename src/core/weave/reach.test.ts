@@ -1,0 +1,210 @@
+import fc from 'fast-check';
+import { checkSong, spanAtEnd, type Pattern, type Song } from '../model';
+import { mapHits, mapStrands, placeHits } from '../pattern';
+import { anySong } from '../testing/arbitraries';
+import { addOverlay } from './arrange';
+import { editAt, placesReached, REACHES, type Reach } from './reach';
+import { laidPlaces } from './sections';
+import { timeline } from './timeline';
+import { wovenOf, roundAt } from './woven';
+
+/** A song, one of its places, and a stretch of that. */
+const anySpot = fc
+  .tuple(anySong, fc.nat(5), fc.nat(4), fc.integer({ min: 1, max: 3 }), fc.boolean())
+  .map(([song, index, bar, bars, fill]) => {
+    const woven = fill ? withFill(song) : song;
+    const laid = laidPlaces(woven)[index % woven.places.length];
+    const { beats, unit } = laid.section.meters[0].meter;
+    const long = (3840 / unit) * beats;
+    const from = (bar % laid.section.bars) * long;
+    return { song: woven, laid, spot: { place: laid.place.id, from, to: from + bars * long } };
+  });
+
+function withFill(song: Song): Song {
+  const [place] = song.places;
+  return addOverlay(song, place.id, spanAtEnd('c', 'fill', 1920));
+}
+
+const softer = (pattern: Pattern) =>
+  mapStrands(pattern, ({ hits }) =>
+    hits.map((hit) => ({ ...hit, velocity: Math.max(1, hit.velocity - 7) })),
+  );
+const thinner = (pattern: Pattern) =>
+  mapStrands(pattern, ({ hits }) => hits.filter((_, i) => i % 2 === 0));
+const fuller = (pattern: Pattern) =>
+  placeHits(pattern, [
+    { piece: 'cowbell', hit: { id: 'new', at: 0, push: 5, velocity: 99, articulation: 'any' } },
+  ]);
+const anyChange = fc.constantFrom(softer, thinner, fuller);
+
+const heard = (song: Song, place?: string) =>
+  timeline(song)
+    .filter((hit) => place === undefined || hit.place === place)
+    .map(({ tick, piece, velocity, articulation }) =>
+      [Math.round(tick * 100) / 100, piece, velocity, articulation].join(' '),
+    )
+    .sort();
+
+const changed = (
+  song: Song,
+  ...args: Parameters<typeof editAt> extends [Song, ...infer R] ? R : never
+) => editAt(song, ...args) as Song;
+
+test('what a stretch plays, as one pattern, sounds as the stretch does', () => {
+  fc.assert(
+    fc.property(anySpot, ({ song, laid, spot }) => {
+      const { pattern } = wovenOf(song, laid, spot, 'place');
+      const own = pattern.strands.flatMap(({ piece, hits }) =>
+        hits.map((hit) =>
+          [
+            Math.round(Math.max(0, laid.start + spot.from + hit.at + hit.push) * 100) / 100,
+            piece,
+            hit.velocity,
+            hit.articulation,
+          ].join(' '),
+        ),
+      );
+      const there = timeline(song).filter(
+        ({ place, home }) =>
+          place === spot.place && home >= laid.start + spot.from && home < laid.start + spot.to,
+      );
+      expect(own.sort()).toEqual(
+        there
+          .map(({ tick, piece, velocity, articulation }) =>
+            [Math.round(tick * 100) / 100, piece, velocity, articulation].join(' '),
+          )
+          .sort(),
+      );
+    }),
+  );
+});
+
+test('an edit of this place changes this place as it says, and no other one', () => {
+  fc.assert(
+    fc.property(anySpot, anyChange, ({ song, spot, laid }, change) => {
+      const after = changed(song, spot, 'place', change);
+      expect(checkSong(after)).toEqual([]);
+      for (const { id } of song.places) {
+        if (id !== spot.place) expect(heard(after, id)).toEqual(heard(song, id));
+      }
+      const wanted = change(wovenOf(song, laid, spot, 'place').pattern);
+      const now = laidPlaces(after)[laid.index];
+      expect(hitsOf(wovenOf(after, now, spot, 'place').pattern)).toEqual(hitsOf(wanted));
+    }),
+  );
+});
+
+const hitsOf = (pattern: Pattern) =>
+  pattern.strands
+    .flatMap(({ piece, hits }) => hits.map((h) => `${piece} ${h.at} ${h.push} ${h.velocity}`))
+    .sort();
+
+test('an edit of this place writes only bars and pieces that changed', () => {
+  fc.assert(
+    fc.property(anySpot, ({ song, spot, laid }) => {
+      const { pattern } = wovenOf(song, laid, spot, 'place');
+      const struck = pattern.strands.find(({ hits }) => hits.length > 0);
+      if (!struck) return;
+      const after = changed(song, spot, 'place', (woven) =>
+        mapHits(woven, new Set([struck.hits[0].id]), (hit) => ({
+          ...hit,
+          velocity: (hit.velocity % 127) + 1,
+        })),
+      );
+      const fresh = after.places[laid.index].overlay.slice(laid.place.overlay.length);
+      expect(fresh).toHaveLength(1);
+      expect(fresh[0].pieces).toEqual([struck.piece]);
+      expect(after.sections).toBe(song.sections);
+      expect(after.patterns.slice(0, song.patterns.length)).toEqual(song.patterns);
+    }),
+  );
+});
+
+test('a change that is taken back leaves nothing behind', () => {
+  fc.assert(
+    fc.property(anySpot, anyChange, ({ song, spot, laid }, change) => {
+      const { pattern } = wovenOf(song, laid, spot, 'place');
+      const there = changed(song, spot, 'place', change);
+      const back = changed(there, spot, 'place', () => pattern);
+      expect(back.places).toEqual(song.places);
+      expect(back.patterns).toEqual(song.patterns);
+    }),
+  );
+});
+
+test('a change at one place survives an edit of what lies under it', () => {
+  fc.assert(
+    fc.property(anySpot, anyChange, ({ song, spot, laid }, change) => {
+      const there = changed(song, spot, 'place', fuller);
+      const edited = changed(there, spot, 'section', change);
+      const now = wovenOf(edited, laidPlaces(edited)[laid.index], spot, 'place').pattern;
+      expect(now.strands.find(({ piece }) => piece === 'cowbell')!.hits[0]).toMatchObject({
+        velocity: 99,
+      });
+    }),
+  );
+});
+
+test('an edit of the section is heard in all its places alike, and in no other', () => {
+  fc.assert(
+    fc.property(anySpot, anyChange, ({ song, spot, laid }, change) => {
+      const plain: Song = { ...song, places: song.places.map((p) => ({ ...p, overlay: [] })) };
+      const after = changed(plain, spot, 'section', change);
+      expect(checkSong(after)).toEqual([]);
+      const relative = (place: string) => {
+        const { start } = laidPlaces(after).find((one) => one.place.id === place)!;
+        return timeline(after)
+          .filter((hit) => hit.place === place && hit.home > start)
+          .map(({ tick, piece, velocity }) => `${Math.round(tick - start)} ${piece} ${velocity}`);
+      };
+      for (const { id, section } of plain.places) {
+        if (section === laid.section.id) expect(relative(id)).toEqual(relative(spot.place));
+        else expect(heard(after, id)).toEqual(heard(plain, id));
+      }
+    }),
+  );
+});
+
+test('an edit everywhere goes into the patterns and lays nothing over the song', () => {
+  fc.assert(
+    fc.property(anySpot, ({ song, spot }) => {
+      const after = changed(song, spot, 'everywhere', softer);
+      expect(checkSong(after)).toEqual([]);
+      expect(after.places).toBe(song.places);
+      expect(after.sections).toBe(song.sections);
+      const untouched = after.patterns.filter((pattern, i) => pattern === song.patterns[i]);
+      for (const { id } of untouched) {
+        const of = (s: Song) => timeline(s).filter(({ pattern }) => pattern === id).length;
+        expect(of(after)).toBe(of(song));
+      }
+    }),
+  );
+});
+
+test('no reach changes more places than it said', () => {
+  fc.assert(
+    fc.property(
+      anySpot,
+      fc.constantFrom(...REACHES),
+      anyChange,
+      ({ song, spot }, reach: Reach, change) => {
+        const after = changed(song, spot, reach, change);
+        const reached = new Set(placesReached(song, spot, reach));
+        for (const { id } of song.places) {
+          if (!reached.has(id)) expect(heard(after, id)).toEqual(heard(song, id));
+        }
+      },
+    ),
+  );
+});
+
+test('the round that is opened at a tick holds that tick', () => {
+  fc.assert(
+    fc.property(anySpot, fc.nat(40_000), ({ song, laid }, far) => {
+      const tick = far % (laid.end - laid.start);
+      const round = roundAt(song, laid, tick)!;
+      expect(round.from).toBeLessThanOrEqual(tick);
+      expect(round.to).toBeGreaterThan(tick);
+    }),
+  );
+});

@@ -1,0 +1,72 @@
+import fc from 'fast-check';
+import { type Song } from '../model';
+import { mapStrands } from '../pattern';
+import { anySong } from '../testing/arbitraries';
+import { setMeant } from './links';
+import { editAt } from './reach';
+import { sameAgain } from './sameAgain';
+import { demoSongs } from '../../demo';
+import { laidPlaces } from './sections';
+import { timeline } from './timeline';
+
+/** What each bar of a song plays, as a text. */
+function barsOf(song: Song): string[] {
+  const lines = laidPlaces(song).flatMap(({ start, end, section }) =>
+    Array.from({ length: section.bars }, (_, i) => start + (i * (end - start)) / section.bars),
+  );
+  return lines.map((from, i) => {
+    const to = lines[i + 1] ?? Infinity;
+    return timeline(song)
+      .filter(({ home }) => home >= from && home < to)
+      .map(
+        (h) =>
+          `${Math.round((h.home - from) * 8)} ${Math.round((h.tick - h.home) * 8)} ${h.piece} ${h.velocity}`,
+      )
+      .sort()
+      .join(',');
+  });
+}
+
+test('a run is the same to the note as the bars it names, and every bar that comes again is in one', () => {
+  fc.assert(
+    fc.property(anySong, (song) => {
+      const { runs, same, sounding } = sameAgain(song);
+      const bars = barsOf(song);
+      const inRun = new Set<number>();
+      for (const { from, bars: count, as } of runs) {
+        expect(as).toBeLessThan(from);
+        for (let i = 0; i < count; i++) {
+          // Strokes before the song's start are heard at it, in the first bar only.
+          if (as + i > 0) expect(bars[from + i]).toBe(bars[as + i]);
+          expect(inRun.has(from + i)).toBe(false);
+          inRun.add(from + i);
+        }
+      }
+      expect(same).toBe(inRun.size);
+      expect(sounding).toBe(bars.filter((bar) => bar !== '').length);
+      bars.forEach((bar, i) => {
+        if (bar !== '' && bars.indexOf(bar) < i) expect(inRun.has(i)).toBe(true);
+      });
+      const sizes = runs.map((run) => run.bars);
+      expect(sizes).toEqual([...sizes].sort((a, b) => b - a));
+    }),
+  );
+});
+
+test('what is meant does not count, and a changed bar is no repeat any more', () => {
+  const [song] = demoSongs();
+  const { id: section } = song.sections.find(({ kind }) => kind === 'chorus')!;
+  const twice: Song = {
+    ...song,
+    places: [song.places[0], ...['x', 'y'].map((id) => ({ id, section, overlay: [] }))],
+  };
+  const before = sameAgain(twice);
+  expect(before.runs[0]).toMatchObject({ from: 12, bars: 8, as: 4, meant: false });
+  expect(sameAgain(setMeant(twice, ['x', 'y'], true)).same).toBeLessThanOrEqual(3);
+  const changed = editAt(twice, { place: 'y', from: 0, to: 1e6 }, 'place', (woven) =>
+    mapStrands(woven, ({ hits }) =>
+      hits.map((hit) => ({ ...hit, velocity: (hit.velocity % 127) + 1 })),
+    ),
+  ) as Song;
+  expect(sameAgain(changed).same).toBeLessThan(before.same);
+});

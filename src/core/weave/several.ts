@@ -1,0 +1,71 @@
+import { findSection, type Place, type Section, type Song } from '../model';
+import { removePlace } from './arrange';
+import { freeId } from './shelf';
+
+/** Places that were copied, with the sections they play. */
+export interface Copied {
+  places: readonly Place[];
+  sections: readonly Section[];
+}
+
+/** The places with these ids, in the order of the song. */
+export function copyPlaces(song: Song, ids: readonly string[]): Copied {
+  const places = song.places.filter(({ id }) => ids.includes(id));
+  const wanted = new Set(places.map(({ section }) => section));
+  return { places, sections: song.sections.filter(({ id }) => wanted.has(id)) };
+}
+
+/** Whether what is pasted or repeated stays linked to what it was copied from. */
+export const LINKINGS = ['linked', 'on its own'] as const;
+export type Linking = (typeof LINKINGS)[number];
+
+/**
+ * Puts copied places before the place with this index. Linked, they play the sections that are there,
+ * or bring those that are gone; on their own, they play copies, which stay linked among themselves.
+ * @param newIds one for each place
+ */
+export function pastePlaces(
+  song: Song,
+  copied: Copied,
+  { index, linking, newIds }: { index: number; linking: Linking; newIds: readonly string[] },
+): Song {
+  if (copied.places.length === 0 || newIds.length < copied.places.length) return song;
+  if (new Set(newIds).size < newIds.length) return song;
+  if (song.places.some(({ id }) => newIds.includes(id))) return song;
+  let next = song;
+  const names = new Map<string, string>();
+  for (const section of copied.sections) {
+    const there = findSection(song, section.id);
+    if (there && linking === 'linked') {
+      names.set(section.id, section.id);
+      continue;
+    }
+    const id = freeId(next, section.id);
+    const { locked: _, ...rest } = section;
+    names.set(section.id, id);
+    next = { ...next, sections: [...next.sections, { ...rest, id }] };
+  }
+  const places = copied.places.flatMap((place, i): Place[] => {
+    const section = names.get(place.section);
+    const { locked: _, ...rest } = place;
+    return section === undefined ? [] : [{ ...rest, id: newIds[i], section }];
+  });
+  const at = Math.max(0, Math.min(song.places.length, Math.floor(index)));
+  return { ...next, places: [...song.places.slice(0, at), ...places, ...song.places.slice(at)] };
+}
+
+/**
+ * Moves several places together, in the order they have, so that the first of them becomes the one with
+ * index `to` among the others.
+ */
+export function movePlaces(song: Song, ids: readonly string[], to: number): Song {
+  const moved = song.places.filter(({ id }) => ids.includes(id));
+  const rest = song.places.filter(({ id }) => !ids.includes(id));
+  const at = Math.max(0, Math.min(rest.length, Math.floor(to)));
+  const places = [...rest.slice(0, at), ...moved, ...rest.slice(at)];
+  return places.every((place, i) => place === song.places[i]) ? song : { ...song, places };
+}
+
+export function removePlaces(song: Song, ids: readonly string[]): Song {
+  return ids.reduce(removePlace, song);
+}

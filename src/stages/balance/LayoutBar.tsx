@@ -1,0 +1,84 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { hitsPerTrack, layoutOf, layoutsOf, mixOf, READY_LAYOUTS } from '@/core/tracks';
+import { CHARACTER_IDS, KITS, type CharacterId } from '@/core/model';
+import { ChoiceField } from '@/look/ChoiceField';
+import { EditableText } from '@/look/EditableText';
+import { keyOf } from '@/state/acts';
+import * as balance from '@/state/balance/balance';
+import { useWorkbench } from '@/state/store';
+
+/** How the kit is split into tracks. */
+export function LayoutBar() {
+  const song = useWorkbench((state) => state.history!.song);
+  const all = useWorkbench((state) => state.allTracks);
+  const layout = layoutOf(song);
+  const hits = [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
+  const own = !(READY_LAYOUTS as readonly string[]).includes(layout.id);
+  const changed = mixOf(song).strips.some(({ mute, solo }) => mute || solo);
+  return (
+    <Box
+      sx={{
+        gridArea: 'bar',
+        display: 'flex',
+        flexWrap: 'wrap',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 2.5,
+        py: 1,
+        bgcolor: 'var(--panel)',
+        borderBottom: '1px solid var(--line)',
+      }}
+    >
+      <Box component="span" sx={{ color: 'text.secondary' }}>
+        tracks
+      </Box>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={layout.id}
+        aria-label={`how the kit is split into tracks (${keyOf('next-layout')})`}
+        onChange={(_, id: string | null) => id && balance.chooseLayout(id)}
+      >
+        {layoutsOf(song).map(({ id, name }) => (
+          <ToggleButton key={id} value={id} sx={{ textTransform: 'none', px: 1.5 }}>
+            {name}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      {own && (
+        <>
+          <Box component="span" sx={{ color: 'text.secondary' }}>
+            called
+          </Box>
+          <EditableText value={layout.name} label="layout" onChange={balance.renameLayout} />
+          <Button onClick={balance.removeLayout}>remove it</Button>
+        </>
+      )}
+      <ChoiceField
+        label={`kit (${keyOf('next-kit')})`}
+        value={song.kit.character ?? 'warm'}
+        options={CHARACTER_IDS.map((id) => [id, KITS[id].name])}
+        width={150}
+        onChange={(kit) => balance.chooseKit(kit as CharacterId)}
+      />
+      <Box sx={{ flex: 1 }} />
+      <Box
+        className="figures"
+        sx={{ fontSize: 13, color: 'text.secondary', display: { xs: 'none', lg: 'block' } }}
+      >
+        {hits.toLocaleString('en')} hits, each on one track
+      </Box>
+      <Button onClick={balance.hearAll} disabled={!changed}>
+        hear all ({keyOf('hear-all-tracks')})
+      </Button>
+      <Button onClick={balance.toggleAllTracks} aria-pressed={all}>
+        {all ? 'only tracks with hits' : 'all tracks'}
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Slider from '@mui/material/Slider';
+import ToggleButton from '@mui/material/ToggleButton';
+import Tooltip from '@mui/material/Tooltip';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import type { Track } from '@/core/model';
+import { pieceOf } from '@/core/model';
+import {
+  hitsPerTrack,
+  isSilent,
+  layoutOf,
+  mixOf,
+  nameOfParts,
+  partsOf,
+  saidPan,
+  stripOf,
+} from '@/core/tracks';
+import { gripOf } from '@/look/grip';
+import { PieceSign } from '@/look/Notehead';
+import { keyOf } from '@/state/acts';
+import * as balance from '@/state/balance/balance';
+import { carryTrack, trackTarget } from '@/state/gather/carrying';
+import { useWorkbench } from '@/state/store';
+import { Level } from './Level';
+
+/** Name, level, pan, room, echo, mute and solo. */
+export const COLUMNS = {
+  xs: '124px minmax(110px, 1fr) 68px 48px 48px 62px',
+  lg: '152px minmax(160px, 1fr) 92px 72px 72px 62px',
+};
+
+/** One track: press it to open it, drag its sign onto another to join the two. */
+export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
+  const song = useWorkbench((state) => state.history!.song);
+  const layout = layoutOf(song);
+  const { strips, buses } = mixOf(song);
+  const strip = stripOf(song, track.id);
+  const parts = partsOf(layout, song.kit).get(track.id) ?? [];
+  const hits = hitsPerTrack(song).get(track.id) ?? 0;
+  const silent = isSilent(strip, strips);
+  const head = parts[0] && pieceOf(parts[0].piece, song.kit).articulations[0].head;
+  const { setNodeRef: setDrop, isOver } = useDroppable({
+    id: `track ${track.id}`,
+    data: { target: trackTarget(track.id) },
+  });
+  const { setNodeRef: setGrip, listeners } = useDraggable({
+    id: `join ${track.id}`,
+    data: { carry: () => carryTrack(track.id) },
+  });
+  const holds = nameOfParts(parts, song.kit);
+  const says = holds.toLowerCase() === track.name.toLowerCase() ? '' : `${holds.toLowerCase()} · `;
+  return (
+    <Box
+      ref={setDrop}
+      role="listitem"
+      aria-current={chosen}
+      data-track={track.id}
+      onClick={() => balance.chooseTrack(track.id)}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: COLUMNS,
+        columnGap: { xs: 1.75, lg: 2 },
+        alignItems: 'center',
+        minHeight: 43,
+        px: 1,
+        mb: '3px',
+        bgcolor: chosen ? 'var(--paper)' : 'var(--panel)',
+        outline: isOver || chosen ? '2px solid var(--accent)' : 'none',
+        outlineOffset: '-2px',
+      }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
+        <Tooltip title={`drag onto another track to join the two (${keyOf('join-track')})`}>
+          <Box ref={setGrip} {...gripOf(listeners)} sx={{ cursor: 'grab', touchAction: 'none' }}>
+            <PieceSign head={head ?? 'dot'} size={14} />
+          </Box>
+        </Tooltip>
+        <Box sx={{ minWidth: 0, '& > *': { overflow: 'hidden', textOverflow: 'ellipsis' } }}>
+          <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap', lineHeight: '19px' }}>{track.name}</Box>
+          <Box
+            className="figures"
+            sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}
+          >
+            {says}
+            {hits === 1 ? '1 hit' : `${hits} hits`}
+          </Box>
+        </Box>
+      </Box>
+      <Level
+        label={track.name}
+        level={strip.level}
+        meter={layout.tracks.findIndex(({ id }) => id === track.id)}
+        silent={silent}
+        onSlide={(decibels) => balance.slideLevel(track.id, decibels)}
+        onDone={balance.slideDone}
+      />
+      <Slider
+        aria-label={`pan of ${track.name}`}
+        value={strip.pan}
+        min={-1}
+        max={1}
+        step={0.05}
+        track={false}
+        marks={[{ value: 0 }]}
+        getAriaValueText={saidPan}
+        valueLabelDisplay="auto"
+        valueLabelFormat={saidPan}
+        onChange={(_, pan) => balance.slidePan(track.id, pan)}
+        onChangeCommitted={balance.slideDone}
+      />
+      {(['room', 'echo'] as const).map((kind) => {
+        const bus = buses.find((one) => one.kind === kind);
+        if (!bus) return <span key={kind} />;
+        return (
+          <Slider
+            key={kind}
+            aria-label={`${kind} of ${track.name}`}
+            value={strip.sends.find((send) => send.bus === bus.id)?.level ?? 0}
+            min={0}
+            max={1}
+            step={0.02}
+            valueLabelDisplay="auto"
+            valueLabelFormat={(share) => `${Math.round(share * 100)} %`}
+            onChange={(_, level) => balance.slideSend(track.id, bus.id, level)}
+            onChangeCommitted={balance.slideDone}
+          />
+        );
+      })}
+      <Box sx={{ display: 'flex', gap: 0.5 }}>
+        {(['mute', 'solo'] as const).map((mark) => (
+          <Tooltip key={mark} title={`${mark} (${keyOf(`${mark}-track`)})`}>
+            <ToggleButton
+              value={mark}
+              size="small"
+              selected={strip[mark] === true}
+              aria-label={`${mark} ${track.name}`}
+              onClick={(event) => {
+                event.stopPropagation();
+                balance.toggleMark(mark, track.id);
+              }}
+              sx={{ width: 28, height: 28, fontSize: 13, textTransform: 'none' }}
+            >
+              {mark[0]}
+            </ToggleButton>
+          </Tooltip>
+        ))}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,129 @@
+import { nanoid } from 'nanoid';
+import { findPlace, type Command } from '@/core';
+import { spanOver, type PieceId } from '@/core/model';
+import type { Ticks } from '@/core/time';
+import {
+  findSpan,
+  stackOf,
+  type Others,
+  type Scope,
+  type SpanAddress,
+  type Whose,
+} from '@/core/weave';
+import { notify } from '../notices/notices';
+import { edit, editOrSay } from '../session/edit';
+import { openSongNow, useWorkbench } from '../store';
+import { chosenPlace, chosenPlaces, spotsNow } from './choosing';
+
+/** How far what is laid goes: over one place, or into the section. */
+export function whoseNow(): Whose {
+  return useWorkbench.getState().reach === 'place' ? 'place' : 'section';
+}
+
+/** Lays a pattern over the end of the chosen places, as a fill. */
+export function layFill(
+  pattern: string,
+  how: { others?: Others; length?: Ticks; crash?: boolean; from?: Ticks; whose?: Whose } = {},
+): boolean {
+  const ids = chosenPlaces();
+  const { whose = 'place', ...rest } = how;
+  const done = new Set<string>();
+  const commands = ids.flatMap((place): Command[] => {
+    const { section } = findPlace(openSongNow(), place)!;
+    if (whose === 'section' && done.has(section)) return [];
+    done.add(section);
+    return [{ type: 'lay a fill', place, pattern, span: nanoid(8), whose, ...rest }];
+  });
+  if (commands.length === 0) {
+    notify('Choose a section first: press its header.');
+    return false;
+  }
+  return edit(commands, 'lay a fill');
+}
+
+/** Makes a pattern what the selected section plays, in all its places. */
+export function playInSection(patternId: string): void {
+  const here = chosenPlace();
+  if (!here) return;
+  const span = spanOver(patternId, nanoid(8));
+  edit({ type: 'add span', section: here.section.id, span }, 'change pattern');
+}
+
+/** Silences the chosen row, or all rows, in the chosen bars or places. */
+export function silenceChosen(): void {
+  const { row } = useWorkbench.getState();
+  const whose = whoseNow();
+  const done = new Set<string>();
+  const commands = spotsNow().flatMap(({ place, from, to }): Command[] => {
+    const { section } = findPlace(openSongNow(), place)!;
+    if (whose === 'section' && done.has(section)) return [];
+    done.add(section);
+    const pieces = row ? { pieces: [row] } : {};
+    return [{ type: 'silence', place, from, to, whose, span: nanoid(8), ...pieces }];
+  });
+  if (commands.length === 0) return notify('Choose a section or some bars first.');
+  edit(commands, 'silence');
+}
+
+export function takeOut(address: SpanAddress): void {
+  if (editOrSay({ type: 'take out', ...address })) useWorkbench.setState({ laid: undefined });
+}
+
+export function chooseLaid(laid: SpanAddress | undefined): void {
+  useWorkbench.setState({ laid });
+}
+
+/** Chooses what is laid over the chosen place, one after another. */
+export function nextLaid(): void {
+  const here = chosenPlace();
+  if (!here) return;
+  const over = stackOf(here).filter(({ overlay, span }) => overlay || span.role !== 'groove');
+  if (over.length === 0) return notify('Nothing is laid over this place.');
+  const { laid } = useWorkbench.getState();
+  const now = over.findIndex(({ span }) => span.id === laid?.span);
+  const { span, overlay } = over[(now + 1) % over.length];
+  chooseLaid({
+    of: overlay ? 'place' : 'section',
+    id: overlay ? here.place.id : here.section.id,
+    span: span.id,
+  });
+}
+
+/** Slides what is chosen, or moves its end, by half beats. */
+export function moveLaid(by: Ticks, edge: 'all' | 'start' | 'end'): void {
+  const { laid } = useWorkbench.getState();
+  const found = laid && findSpan(openSongNow(), laid);
+  const here = chosenPlace();
+  if (!laid || !found || !here)
+    return notify('Choose a fill or a change first: press it, or its key.');
+  const lies = stackOf(here).find(({ span }) => span.id === laid.span);
+  if (!lies) return;
+  const length = lies.to - lies.from;
+  const from = edge === 'end' ? lies.from : lies.from + by;
+  const to = edge === 'start' ? lies.to : lies.to + by;
+  const inside = edge === 'all' && (from < 0 || to > found.length);
+  const bounded = inside
+    ? from < 0
+      ? { from: 0, to: length }
+      : { from: found.length - length, to: found.length }
+    : { from: Math.max(0, from), to: Math.max(from, to) };
+  edit({ type: 'reshape span', ...laid, ...bounded });
+}
+
+/** Plays another pattern in place of one, as far as the scope goes. */
+export function replacePattern(
+  pattern: string,
+  by: string,
+  scope: Scope,
+  pieces?: readonly PieceId[],
+): boolean {
+  const places = chosenPlaces();
+  return editOrSay({
+    type: 'replace pattern',
+    pattern,
+    by,
+    scope,
+    places,
+    ...(pieces && pieces.length > 0 && { pieces }),
+  });
+}
