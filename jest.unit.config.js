@@ -1,5 +1,10 @@
 import { base } from './jest.base.js';
 
-const config = { ...base, displayName: 'unit', roots: ['<rootDir>/src'] };
+const config = {
+  ...base,
+  displayName: 'unit',
+  roots: ['<rootDir>/src'],
+  setupFiles: ['<rootDir>/jest.seed.js'],
+};
 
 export default config;
