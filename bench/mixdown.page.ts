@@ -37,6 +37,33 @@ export async function compare(): Promise<{ engine: number; graph: number }> {
 
 const silent = (samples: Float32Array) => samples.every((x) => Math.abs(x) < 0.01);
 
+/** A room that rings as that of the engine does, and a bus that holds back, bends and limits. */
+function roomAndBus(context: OfflineAudioContext) {
+  const bus = new DynamicsCompressorNode(context, {
+    threshold: -16,
+    ratio: 2,
+    attack: 0.012,
+    release: 0.13,
+  });
+  const curve = Float32Array.from({ length: 1025 }, (_, i) => Math.tanh((i / 512 - 1) * 1.2));
+  const limiter = new DynamicsCompressorNode(context, {
+    threshold: -1,
+    ratio: 20,
+    attack: 0.0015,
+    release: 0.06,
+  });
+  bus.connect(new WaveShaperNode(context, { curve })).connect(limiter).connect(context.destination);
+  const ring = context.createBuffer(2, 0.42 * 1.4 * RATE, RATE);
+  for (const side of [0, 1]) {
+    ring.getChannelData(side).forEach((_, i, samples) => {
+      samples[i] = Math.sin(i * i * (side + 1)) * 10 ** ((-3 * i) / RATE / 0.42);
+    });
+  }
+  const room = new ConvolverNode(context, { buffer: ring });
+  room.connect(bus);
+  return { bus, room };
+}
+
 /** The same with nodes: one source and gain a hit, made in one-second chunks, two filters a lane. */
 async function renderGraph(
   song: Song,
@@ -55,11 +82,13 @@ async function renderGraph(
     ]),
   );
   const { lanes } = compileDesk(song);
+  const { bus, room } = roomAndBus(context);
   const inputs = new Map(
     [...new Set(score.lanes)].map((index) => {
       const setting = lanes[index];
       const pan = new StereoPannerNode(context, { pan: setting.pan });
-      pan.connect(context.destination);
+      pan.connect(bus);
+      pan.connect(new GainNode(context, { gain: setting.room })).connect(room);
       const filters = [0, 1].map((i) => {
         const filter = setting.filters[i] ?? { kind: 'peak', frequency: 900, q: 1, gain: 1 };
         return new BiquadFilterNode(context, {

@@ -49,7 +49,8 @@ class EngineProcessor extends AudioWorkletProcessor {
       ended: engine.hasEnded,
       time: currentTime,
       peaks: engine.takePeaks(),
-      tracks: engine.takeTrackPeaks(),
+      tracks: engine.takeTracks(),
+      master: engine.takeMaster(),
     };
     this.port.postMessage(report);
   }

@@ -1,4 +1,4 @@
-import type { CountIn, DeskTable, LoopCue, Score, Strike } from '../core/engine';
+import type { CountIn, DeskTable, LoopCue, MasterReading, Score, Strike } from '../core/engine';
 import type { KitSound } from '../core/sound';
 import type { Seconds, Ticks } from '../core/time';
 
@@ -23,8 +23,9 @@ export interface FromEngine {
   /** Context time of the block the tick is of. */
   time: Seconds;
   peaks: [left: number, right: number];
-  /** The loudest sample of each track of the desk. */
+  /** What each track of the desk was like, in rows of `TRACK_SIZE`. */
   tracks: Float32Array;
+  master: MasterReading;
 }
 
 /** What the processor can be made with: it is told so before its first block, or before a later one. */

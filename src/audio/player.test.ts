@@ -51,7 +51,8 @@ const report = (tick: number, playing = true, ended = false): void =>
       ended,
       time: 0,
       peaks: [0.5, 0.25],
-      tracks: Float32Array.of(0.5, 0.1),
+      tracks: Float32Array.of(0.5, 3, -20),
+      master: { reduction: 0, limited: 0, shortTerm: -20, integrated: -18, peak: 0.5 },
     },
   });
 

@@ -5,7 +5,9 @@ import {
   countInAt,
   laneOfPiece,
   notesIn,
+  TRACK_SIZE,
   type DeskTable,
+  type MasterReading,
 } from '../core/engine';
 import {
   articulationOf,
@@ -28,6 +30,16 @@ export const SAMPLE_RATE: Hertz = 48_000;
 /** How long the browser may take to let sound through before it counts as held back. */
 const PATIENCE_MS = 1500;
 
+/** What a track was like a moment ago. */
+export interface TrackReading {
+  /** Its loudest sample, 0 to 1 and above. */
+  peak: number;
+  /** What its dynamics held back, in decibels. */
+  reduction: number;
+  /** Short-term loudness in LUFS; -Infinity for silence. */
+  loudness: number;
+}
+
 /** Whether sound can be heard, and if not, why. */
 export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupported';
 
@@ -39,6 +51,17 @@ export interface PlayerEvents {
   /** Told which of the sounds that were asked for are needed before the others. */
   hurry(notes: readonly SoundId[]): void;
 }
+
+/** Before anything was heard. */
+const SILENT: FromEngine = {
+  tick: 0,
+  playing: false,
+  ended: false,
+  time: 0,
+  peaks: [0, 0],
+  tracks: new Float32Array(0),
+  master: { reduction: 0, limited: 0, shortTerm: -Infinity, integrated: -Infinity, peak: 0 },
+};
 
 /** The page's handle on the engine in the audio thread. */
 export class Player {
@@ -55,14 +78,7 @@ export class Player {
   private kit: CharacterId = 'warm';
   private readonly sounds = new Map<SoundId, Promise<KitSound>>();
   private readonly sent = new Set<SoundId>();
-  private last: FromEngine = {
-    tick: 0,
-    playing: false,
-    ended: false,
-    time: 0,
-    peaks: [0, 0],
-    tracks: new Float32Array(0),
-  };
+  private last: FromEngine = SILENT;
   private lastAt = 0;
   /** Where the transport stands while nothing plays. */
   private resting: Ticks = 0;
@@ -187,10 +203,20 @@ export class Player {
     return Math.max(...this.last.peaks);
   }
 
-  /** Loudest sample of a track of the desk in the last report, 0 to 1 and above. */
-  peakOf(track: number): number {
-    if (performance.now() - this.lastAt > 200) return 0;
-    return this.last.tracks[track] ?? 0;
+  /** What a track of the desk was like in the last report; undefined while nothing sounds. */
+  readingOf(track: number): TrackReading | undefined {
+    if (performance.now() - this.lastAt > 200) return undefined;
+    const row = track * TRACK_SIZE;
+    const [peak = 0, reduction = 0, loudness = -Infinity] = this.last.tracks.subarray(
+      row,
+      row + TRACK_SIZE,
+    );
+    return { peak, reduction, loudness };
+  }
+
+  /** What all drums were like in the last report: loudness stays until play is pressed again. */
+  get master(): MasterReading {
+    return this.last.master;
   }
 
   private async open(): Promise<boolean> {

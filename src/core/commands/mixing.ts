@@ -1,7 +1,17 @@
-import { CHARACTER_IDS, isTone, type Tone } from '../model';
+import {
+  CHARACTER_IDS,
+  isDynamics,
+  isStrip,
+  isTone,
+  LONGEST_RAMP,
+  type Dynamics,
+  type StripSetting,
+  type Tone,
+} from '../model';
 import {
   chooseKit,
   chooseLayout,
+  copyStrip,
   hearAll,
   joinTracks,
   moveTrack,
@@ -12,13 +22,13 @@ import {
   resetStrip,
   sendTrack,
   setBus,
+  setDrums,
   setPieceSound,
   setSectionStrip,
   setStrip,
-  setTone,
 } from '../tracks';
 import { onSong } from './definition';
-import { choice, flag, id, number, optional, part, text } from './value';
+import { choice, flag, id, list, number, optional, part, record, text } from './value';
 
 /** A factor of level, 1 is as it is. */
 const level = () => number([0, 4]);
@@ -76,14 +86,36 @@ export const MIXING = {
       pan: optional(pan()),
       mute: optional(flag()),
       solo: optional(flag()),
+      flip: optional(flag()),
+      dry: optional(share()),
     },
     (song, { track, ...change }) => setStrip(song, track, change),
     'mute-track',
   ),
-  'set tone': onSong(
-    { track: id('track'), tone: optional(part<Tone>('tone', isTone)) },
-    (song, told) => setTone(song, told.track, told.tone),
+  'set chain': onSong(
+    {
+      // Absent is the bus of all drums.
+      track: optional(id('track')),
+      tone: optional(part<Tone>('tone', isTone)),
+      dynamics: optional(part<Dynamics>('dynamics', isDynamics)),
+      drive: optional(share()),
+      without: optional(choice(['tone', 'dynamics'])),
+    },
+    (song, { track, without, ...set }) => {
+      const change = without ? { ...set, [without]: null } : set;
+      return track === undefined ? setDrums(song, change) : setStrip(song, track, change);
+    },
     'flat-tone',
+  ),
+  'set drums': onSong(
+    { level: optional(level()), ceiling: optional(number([-24, 0])) },
+    (song, told) => setDrums(song, told),
+    'drums-ceiling',
+  ),
+  'copy strip': onSong(
+    { track: id('track'), strip: part<StripSetting>('strip', isStrip) },
+    (song, told) => copyStrip(song, told.track, told.strip),
+    'paste-strip',
   ),
   'send track': onSong(
     { track: id('track'), bus: id('bus'), level: share() },
@@ -113,6 +145,8 @@ export const MIXING = {
       level: optional(level()),
       pan: optional(pan()),
       mute: optional(flag()),
+      sends: optional(list(record({ bus: id('bus'), level: share() }), 16)),
+      ramp: optional(number([0, LONGEST_RAMP])),
     },
     (song, { section, ...strip }) => setSectionStrip(song, section, strip),
     'section-level',

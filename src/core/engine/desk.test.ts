@@ -3,18 +3,21 @@ import {
   DEFAULT_KIT,
   layoutByPiece,
   ONE_TRACK,
+  type DrumBus,
   type Mix,
+  type SectionStrip,
   type Song,
   type StripSetting,
 } from '../model';
 import { gainThrough, synthesise } from '../sound';
-import { chooseLayout, filtersOf, READY_LAYOUTS, setSectionStrip } from '../tracks';
+import { chooseLayout, filtersOf, READY_LAYOUTS, setDrums, setSectionStrip } from '../tracks';
 import {
   bareSong,
   bothSides,
   cued,
   engineWith,
   jump,
+  oneLayer,
   peak,
   RATE,
   run,
@@ -24,6 +27,7 @@ import {
 } from '../testing/engine';
 import { compileDesk, laneOfPiece } from './deskTable';
 import { renderMix, renderStems } from './mix';
+import { MOVE_SIZE, MOVES } from './score';
 
 const strip = (track: string, change: Partial<StripSetting>): StripSetting => ({
   track,
@@ -40,6 +44,8 @@ const mixed = (song: Song, strips: StripSetting[], change: Partial<Mix> = {}): S
 });
 
 const cowbell = bareSong([struck('cowbell', 0)], { bars: 1 });
+/** A tone that lasts a bar. */
+const long = (note: number) => oneLayer(note, new Float32Array(2 * RATE).fill(0.3));
 const play = (song: Song, seconds = 0.5) => {
   const engine = engineWith(song, [tone(56)]);
   engine.play({ from: 0 });
@@ -201,8 +207,94 @@ test('a level in one section ends with it, and what is soloed elsewhere stays si
   const alone = mixed(softer, [strip('snare', { solo: true })]);
   const unmuted = setSectionStrip(alone, section.id, { track: 'cowbell', mute: true }) as Song;
   const { moves } = cued(unmuted).score;
-  const last = moves.subarray(moves.length - 4);
-  expect([...last.subarray(1)]).toEqual([expect.any(Number), 2, 1]);
+  const last = moves.subarray(moves.length - MOVE_SIZE);
+  expect([...last.subarray(1)]).toEqual([expect.any(Number), MOVES.mute, 1, 0]);
+});
+
+describe('a section that mixes a track otherwise', () => {
+  const [section] = cowbell.sections;
+  const second = { ...section, id: 'b', name: 'b' };
+  const two: Song = {
+    ...cowbell,
+    sections: [section, second],
+    places: ['a', 'b', 'a'].map((id, i) => ({ id: `p${i}`, section: id, overlay: [] })),
+  };
+  const otherwise = (change: Omit<SectionStrip, 'track'>) =>
+    setSectionStrip(two, 'b', { track: 'cowbell', ...change }) as Song;
+  const at = (samples: Float32Array, seconds: number) => samples[Math.round(seconds * RATE)];
+
+  test('gets there in the beats it says, in a straight line, from wherever it is played', () => {
+    const song = otherwise({ level: 0, ramp: 2 });
+    const engine = engineWith(song, [long(56)]);
+    engine.play({ from: 0 });
+    const through = run(engine, 4.5);
+    // A bar is two seconds; the ramp takes one of them.
+    expect(at(through, 1.9)).toBeCloseTo(0.3, 3);
+    for (const beat of [0.25, 0.5, 0.75]) {
+      expect(at(through, 2 + beat)).toBeCloseTo(0.3 * (1 - beat), 2);
+    }
+    expect(at(through, 3.5)).toBe(0);
+    expect(at(through, 4.1)).toBeCloseTo(0.3, 3);
+    const inside = engineWith(song, [long(56)]);
+    inside.play({ from: 3840 + 480 });
+    expect(at(run(inside, 0.1), 0.01)).toBe(0);
+    inside.strike({
+      note: 56,
+      velocity: 127,
+      lane: laneOfPiece(song, 'cowbell', 'struck'),
+      choke: 0,
+    });
+    expect(at(run(inside, 0.1), 0.05)).toBeCloseTo(0.3 * (1 - 0.25 - 0.15), 2);
+  });
+
+  test('sends it to the room there only', () => {
+    const sent = otherwise({ sends: [{ bus: 'room', level: 1 }] });
+    const { moves } = cued(sent).score;
+    expect([moves[2], moves[3]]).toEqual([MOVES.send, 1]);
+    const heard = (song: Song) => {
+      const engine = engineWith(song, [tone(56)]);
+      engine.play({ from: 3840 });
+      const first = run(engine, 1.9);
+      return at(first, 0.5) - 0.3;
+    };
+    expect(Math.abs(heard(two))).toBeLessThan(1e-5);
+    expect(Math.abs(heard(sent))).toBeGreaterThan(0.01);
+  });
+});
+
+describe('the bus of all drums', () => {
+  const holding: DrumBus = {
+    dynamics: { threshold: -30, ratio: 10, attack: 0.001, release: 0.1, gain: 0 },
+    ceiling: 0,
+  };
+
+  test('holds all back but what goes past it', () => {
+    const half = mixed(cowbell, [strip('cowbell', { dry: 0.5 })], { drums: holding });
+    const [bare, held, past] = [
+      cowbell,
+      mixed(cowbell, [], { drums: holding }),
+      mixed(cowbell, [strip('cowbell', { dry: 1 })], { drums: holding }),
+    ].map((song) => play(song).left[8000]);
+    expect(held).toBeLessThan(bare / 4);
+    expect(past).toBeCloseTo(bare, 5);
+    expect(play(half).left[8000]).toBeGreaterThan(bare / 2);
+  });
+
+  test('is the same in every layout, so that another layout is the same song', () => {
+    const song = setDrums(cowbell, { ceiling: -6, drive: 0.5 });
+    for (const layout of READY_LAYOUTS) {
+      expect(compileDesk(chooseLayout(song, layout) as Song).drums).toMatchObject({
+        ceiling: -6,
+        drive: 0.5,
+      });
+    }
+  });
+});
+
+test('a track that is turned upside down takes away the same track beside it', () => {
+  const flipped = play(mixed(cowbell, [strip('cowbell', { flip: true })])).left;
+  const straight = play(cowbell).left;
+  expect(Math.max(...straight.map((x, i) => Math.abs(x + flipped[i])))).toBe(0);
 });
 
 describe('the tone of a track', () => {

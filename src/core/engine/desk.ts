@@ -1,13 +1,35 @@
 import type { BusSetting } from '../model';
-import type { Hertz, Samples, TempoMap } from '../time';
-import { usualDesk, type DeskTable } from './deskTable';
+import type { Hertz, Samples, Seconds, TempoMap } from '../time';
+import { usualDesk, type DeskTable, type StripTable } from './deskTable';
+import { LoudnessMeter } from '../sound';
+import { BLOCK } from './block';
+import { Chain } from './chain';
 import { Lane } from './lane';
+import { Limiter } from './limiter';
 import { MOVE_SIZE } from './score';
 import { Echo, Room } from './sends';
-import { Strip } from './strip';
+import { Gliding, Strip } from './strip';
 import type { Voice } from './voice';
 
 type Bus = Room | Echo;
+
+/** What is read of each track at once: its loudest sample, what was held back in dB, its loudness in LUFS. */
+export const TRACK_SIZE = 3;
+
+/** What all drums were like. */
+export interface MasterReading {
+  /** The most that dynamics and limiter held back, in decibels. */
+  reduction: number;
+  limited: number;
+  /** In LUFS, over the last three seconds and since play was pressed; -Infinity for silence. */
+  shortTerm: number;
+  integrated: number;
+  /** The loudest sample since play was pressed. */
+  peak: number;
+}
+
+/** A level or place of what all share arrives after this share of a second. */
+const GLIDE = 0.01;
 
 /** Lanes, strips, buses and the mix: what strokes go through on their way out. */
 export class Desk {
@@ -20,14 +42,33 @@ export class Desk {
   private room: Room | undefined;
   private echo: Echo | undefined;
 
-  /** Loudest sample of each strip since the last `takeTrackPeaks`. */
+  /** All drums together, before the limiter. */
+  private readonly sum = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
+  private readonly chain: Chain;
+  private readonly drums: Gliding;
+  private busLevels: Gliding[] = [];
+  private readonly limiter: Limiter;
+  private readonly loudness: LoudnessMeter;
+  private limited = 1;
+  /** Loudest sample since play was pressed. */
+  private loudest = 0;
+
+  /** Loudest sample of each strip since the last `takeTracks`. */
   private trackPeaks = new Float32Array(0);
   /** Loudest sample of each side since the last `takePeaks`. */
   private peakLeft = 0;
   private peakRight = 0;
 
-  constructor(private readonly sampleRate: Hertz) {
+  /** @param measures how loud tracks and mix are, for those who look at it */
+  constructor(
+    private readonly sampleRate: Hertz,
+    private readonly measures = true,
+  ) {
     this.table = usualDesk();
+    this.chain = new Chain(sampleRate, 2);
+    this.drums = new Gliding(GLIDE * sampleRate);
+    this.limiter = new Limiter(sampleRate);
+    this.loudness = new LoudnessMeter(sampleRate);
     this.take(this.table);
   }
 
@@ -46,20 +87,32 @@ export class Desk {
       this.trackPeaks = new Float32Array(table.strips.length);
     }
     table.strips.forEach((strip, i) => {
-      const sends = Float32Array.from(
-        table.buses,
-        ({ id }) => strip.sends.find(({ bus }) => bus === id)?.level ?? 0,
-      );
-      this.strips[i].take(strip, sends, jump);
+      this.strips[i].take(strip, sendsOf(strip, table), jump);
       this.strips[i].leadTo(table.lanes.filter((lane) => lane.strip === i).map(({ room }) => room));
     });
+    this.chain.take(table.drums, jump);
+    this.drums.aim(table.drums.level);
+    if (jump) this.drums.arrive();
+    this.limiter.take(table.drums.ceiling);
   }
 
   private takeBuses(settings: readonly BusSetting[]): void {
+    const before = this.settings;
     this.settings = settings;
-    this.buses = settings.map(({ kind, ring = 1.1 }) =>
-      kind === 'room' ? new Room(this.sampleRate, ring) : new Echo(this.sampleRate),
-    );
+    this.buses = settings.map(({ id, kind, ring = 1.1 }) => {
+      const known = this.buses[before.findIndex((one) => one.id === id && one.kind === kind)];
+      if (known instanceof Room) known.setRing(ring);
+      return (
+        known ?? (kind === 'room' ? new Room(this.sampleRate, ring) : new Echo(this.sampleRate))
+      );
+    });
+    this.busLevels = settings.map(({ id, level }) => {
+      const known = this.busLevels[before.findIndex((one) => one.id === id)];
+      const gliding = known ?? new Gliding(GLIDE * this.sampleRate);
+      gliding.aim(level);
+      if (!known) gliding.arrive();
+      return gliding;
+    });
     this.room = this.buses.find((bus): bus is Room => bus instanceof Room);
     this.echo = this.buses.find((bus): bus is Echo => bus instanceof Echo);
   }
@@ -77,18 +130,28 @@ export class Desk {
    * @param moves see `Score`
    * @param jump at once; otherwise what sounds glides there
    */
-  locate(moves: Float64Array, tick: number, jump: boolean): void {
-    this.table.strips.forEach((strip, i) => this.strips[i].take(strip, this.strips[i].sends, jump));
+  locate(moves: Float64Array, tempo: TempoMap, tick: number, jump: boolean): void {
+    const { table, strips } = this;
+    table.strips.forEach((strip, i) => strips[i].take(strip, sendsOf(strip, table), jump));
+    const now = tempo.secondsAt(tick);
     for (let i = 0; i < moves.length && moves[i] <= tick; i += MOVE_SIZE) {
-      const strip = this.strips[moves[i + 1]];
-      strip?.move(moves[i + 2], moves[i + 3], 0);
-      if (jump) strip?.arrive();
+      const strip = strips[moves[i + 1]];
+      if (!strip) continue;
+      // What was on its way when the next thing is set has come there.
+      if (jump) strip.arrive();
+      const ramp = Math.round(moves[i + 4] * this.sampleRate);
+      strip.move(moves[i + 2], moves[i + 3], 0, ramp);
+      const since = Math.round((now - tempo.secondsAt(moves[i])) * this.sampleRate);
+      if (jump) strip.skip(ramp > 0 ? since : Infinity);
     }
   }
 
-  /** Changes one thing of a strip from frame `wait` of the coming block on. */
-  move(strip: number, what: number, value: number, wait: Samples): void {
-    this.strips[strip]?.move(what, value, wait);
+  /**
+   * Changes one thing of a strip from frame `wait` of the coming block on.
+   * @param ramp how long it takes to get there
+   */
+  move(strip: number, what: number, value: number, wait: Samples, ramp: Seconds): void {
+    this.strips[strip]?.move(what, value, wait, Math.round(ramp * this.sampleRate));
   }
 
   /** Takes what a voice puts out in the coming block. */
@@ -131,6 +194,10 @@ export class Desk {
       if (!strip.rooms) lane.mixTo(strip.left, strip.right, frames);
       else strip.addLane(lane, frames);
     }
+    const { sum } = this;
+    const [toLeft, toRight] = sum;
+    toLeft.fill(0, 0, frames);
+    toRight.fill(0, 0, frames);
     for (let n = 0; n < strips.length; n++) {
       const strip = strips[n];
       if (!strip.sounds) {
@@ -140,30 +207,37 @@ export class Desk {
       }
       strip.apply(frames);
       strip.sounds = false;
-      let peak = this.trackPeaks[n];
-      for (let i = 0; i < frames; i++) {
-        const l = strip.left[i];
-        const r = strip.right[i];
-        left[i] += l;
-        right[i] += r;
-        if (l > peak) peak = l;
-        else if (-l > peak) peak = -l;
-        if (r > peak) peak = r;
-        else if (-r > peak) peak = -r;
-      }
-      this.trackPeaks[n] = peak;
+      if (this.measures) this.measure(strip, n, frames);
+      const dry = strip.dry.now;
+      const drier = strip.dry.after(frames);
+      addPart(strip, toLeft, toRight, 1 - dry, 1 - drier, frames);
+      addPart(strip, left, right, dry, drier, frames);
       stems?.[2 * n].set(strip.left.subarray(0, frames));
       stems?.[2 * n + 1].set(strip.right.subarray(0, frames));
       for (let b = 0; b < buses.length; b++) {
         const share = strip.sends[b];
-        if (share > 0) send(buses[b], strip.left, strip.right, share, frames);
+        send(buses[b], strip.left, strip.right, share.now, frames, share.after(frames));
       }
       if (strip.rooms) send(this.room, strip.roomLeft, strip.roomRight, 1, frames);
       else send(this.room, strip.left, strip.right, strip.room, frames);
+      strip.passed(frames);
     }
     for (let b = 0; b < buses.length; b++) {
-      if (buses[b].isSounding) buses[b].mixTo(left, right, frames, this.settings[b].level);
+      const level = this.busLevels[b];
+      if (buses[b].isSounding) {
+        buses[b].mixTo(toLeft, toRight, frames, level.now, level.after(frames));
+      }
+      level.pass(frames);
     }
+    this.chain.process(sum, frames);
+    const { drums } = this;
+    addPart({ left: toLeft, right: toRight }, left, right, drums.now, drums.after(frames), frames);
+    drums.pass(frames);
+  }
+
+  private measure(strip: Strip, n: number, frames: number): void {
+    strip.loudness.process(strip.left, strip.right, frames);
+    this.trackPeaks[n] = largest(strip.left, strip.right, frames, this.trackPeaks[n]);
   }
 
   private wake(strip: Strip, frames: number): void {
@@ -171,10 +245,14 @@ export class Desk {
     strip.clear(frames);
   }
 
-  /** Keeps both sides within bounds, and remembers how loud they were. */
+  /** Keeps both sides under the ceiling, and remembers how loud they were. */
   finish(left: Float32Array, right: Float32Array, frames: number): void {
-    this.peakLeft = bound(left, frames, this.peakLeft);
-    this.peakRight = bound(right, frames, this.peakRight);
+    this.limited = Math.min(this.limited, this.limiter.process(left, right, frames));
+    if (!this.measures) return;
+    this.loudness.process(left, right, frames);
+    this.peakLeft = largest(left, left, frames, this.peakLeft);
+    this.peakRight = largest(right, right, frames, this.peakRight);
+    this.loudest = Math.max(this.loudest, this.peakLeft, this.peakRight);
   }
 
   takePeaks(): [left: number, right: number] {
@@ -184,17 +262,68 @@ export class Desk {
     return peaks;
   }
 
-  /** The loudest sample of each strip in order, before rooms and echoes; the last one is the guides'. */
-  takeTrackPeaks(): Float32Array {
-    const peaks = this.trackPeaks.slice();
+  /** Rows of `TRACK_SIZE` numbers, a strip each, before rooms and echoes; the last one is the guides'. */
+  takeTracks(): Float32Array {
+    const rows = new Float32Array(this.strips.length * TRACK_SIZE);
+    this.strips.forEach((strip, n) => {
+      const row = n * TRACK_SIZE;
+      rows[row] = this.trackPeaks[n];
+      rows[row + 1] = strip.takeReduction();
+      rows[row + 2] = strip.loudness.shortTerm;
+    });
     this.trackPeaks.fill(0);
-    return peaks;
+    return rows;
+  }
+
+  takeMaster(): MasterReading {
+    const { limited, loudness, loudest } = this;
+    this.limited = 1;
+    return {
+      reduction: this.chain.takeReduction(),
+      limited: -20 * Math.log10(limited),
+      shortTerm: loudness.shortTerm,
+      integrated: loudness.integrated,
+      peak: loudest,
+    };
+  }
+
+  /** Loudness and the loudest sample are measured from now on. */
+  measureAnew(): void {
+    this.loudness.reset();
+    this.loudest = 0;
+  }
+
+  get delay(): Samples {
+    return this.limiter.delay;
   }
 
   /** Whether a room or an echo still rings. */
   get isRinging(): boolean {
     for (const bus of this.buses) if (bus.isSounding) return true;
-    return false;
+    return this.limiter.isSounding;
+  }
+}
+
+/** What of a strip goes to each bus. */
+function sendsOf({ sends }: StripTable, { buses }: DeskTable): number[] {
+  return buses.map(({ id }) => sends.find(({ bus }) => bus === id)?.level ?? 0);
+}
+
+/** Adds a share of two sides, which may move along the block. */
+function addPart(
+  from: { left: Float32Array; right: Float32Array },
+  left: Float32Array,
+  right: Float32Array,
+  share: number,
+  then: number,
+  frames: number,
+): void {
+  if (share === 0 && then === 0) return;
+  const step = (then - share) / frames;
+  for (let i = 0; i < frames; i++) {
+    const now = share + step * i;
+    left[i] += from.left[i] * now;
+    right[i] += from.right[i] * now;
   }
 }
 
@@ -205,38 +334,28 @@ function send(
   right: Float32Array,
   share: number,
   frames: number,
+  then = share,
 ): void {
-  if (!bus || share <= 0) return;
+  if (!bus || (share <= 0 && then <= 0)) return;
   bus.wake();
+  const step = (then - share) / frames;
   if (bus instanceof Echo) {
-    for (let i = 0; i < frames; i++) bus.input[i] += (left[i] + right[i]) * 0.5 * share;
+    for (let i = 0; i < frames; i++) {
+      bus.input[i] += (left[i] + right[i]) * 0.5 * (share + step * i);
+    }
     return;
   }
   const [toLeft, toRight] = bus.input;
-  for (let i = 0; i < frames; i++) {
-    toLeft[i] += left[i] * share;
-    toRight[i] += right[i] * share;
-  }
+  addPart({ left, right }, toLeft, toRight, share, then, frames);
 }
 
-/** Samples are left alone up to here; louder ones are bent, and none passes the ceiling, a decibel under full. */
-const ALONE = 0.72;
-const CEILING = 0.89;
-
-/**
- * Bends what is too loud.
- * @returns the largest of `peak` and the sizes of the samples
- */
-function bound(samples: Float32Array, frames: number, peak: number): number {
-  const room = CEILING - ALONE;
+/** The largest of `peak` and the sizes of the samples of both sides. */
+function largest(left: Float32Array, right: Float32Array, frames: number, peak: number): number {
   for (let i = 0; i < frames; i++) {
-    const sample = samples[i];
-    let size = sample < 0 ? -sample : sample;
-    if (size > ALONE) {
-      size = ALONE + room * Math.tanh((size - ALONE) / room);
-      samples[i] = sample < 0 ? -size : size;
-    }
-    if (size > peak) peak = size;
+    const l = left[i] < 0 ? -left[i] : left[i];
+    const r = right[i] < 0 ? -right[i] : right[i];
+    if (l > peak) peak = l;
+    if (r > peak) peak = r;
   }
   return peak;
 }

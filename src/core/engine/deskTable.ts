@@ -1,5 +1,5 @@
 import { Latest } from '../memo';
-import { filtersOf, isSilent, layoutOf } from '../tracks';
+import { drumsOf, filtersOf, isSilent, layoutOf, mixOf } from '../tracks';
 import {
   BY_PIECE,
   DEFAULT_KIT,
@@ -7,16 +7,18 @@ import {
   roomOf,
   neutralStrip,
   trackOfHit,
-  USUAL_BUSES,
   type BusSetting,
+  type DrumBus,
   type FilterSetting,
   type Kit,
   type LayoutRule,
   type PieceId,
   type Send,
   type Song,
+  type StripSetting,
   type TrackLayout,
 } from '../model';
+import type { ChainTable } from './chain';
 
 /** What the strokes of one piece go through on their way to a track: how the piece itself is heard. */
 export interface LaneSetting {
@@ -30,20 +32,30 @@ export interface LaneSetting {
 }
 
 /** One track of the desk. */
-export interface StripTable {
-  /** What it is heard through. */
-  filters: readonly FilterSetting[];
+export interface StripTable extends ChainTable {
   level: number;
   pan: number;
   mute: boolean;
+  /** Its sides are turned upside down. */
+  flip: boolean;
+  /** How much of it goes past the bus of all drums, 0 to 1. */
+  dry: number;
   sends: readonly Send[];
 }
 
-/** A mix as the engine takes it over: lanes lead to strips, strips to buses and to the mix. */
+/** What all drums go through. */
+export interface DrumTable extends ChainTable {
+  level: number;
+  /** In decibels. */
+  ceiling: number;
+}
+
+/** A mix as the engine takes it over: lanes lead to strips, strips to buses and to that of all drums. */
 export interface DeskTable {
   lanes: readonly LaneSetting[];
   strips: readonly StripTable[];
   buses: readonly BusSetting[];
+  drums: DrumTable;
 }
 
 /** Which lane a stroke goes through. */
@@ -129,27 +141,35 @@ export function compileDesk(song: Mixed): DeskTable {
     song,
     () => {
       const layout = layoutOf(song);
-      const mix = song.mixes.find((one) => one.layout === layout.id);
+      const mix = mixOf(song);
+      const drums = drumsOf(song);
       const settings = layout.tracks.map(
-        ({ id }) => mix?.strips.find(({ track }) => track === id) ?? neutralStrip(id),
+        ({ id }) => mix.strips.find(({ track }) => track === id) ?? neutralStrip(id),
       );
       return {
         lanes: lanesOf(song.kit, routesOf(song.kit, layout)),
         strips: [
           ...settings.map((strip) => ({
-            filters: filtersOf(strip.tone),
+            ...chainOf(strip),
             level: strip.level,
             pan: strip.pan,
             mute: isSilent(strip, settings),
+            flip: strip.flip === true,
+            dry: strip.dry ?? 0,
             sends: strip.sends,
           })),
-          // Guides are heard whatever is soloed: they are what is played against.
-          { filters: [], level: 1, pan: 0, mute: false, sends: [] },
+          // Guides are heard whatever is soloed, and are no drums: they are what is played against.
+          { ...chainOf({}), level: 1, pan: 0, mute: false, flip: false, dry: 1, sends: [] },
         ],
-        buses: mix?.buses ?? USUAL_BUSES,
+        buses: mix.buses,
+        drums: { ...chainOf(drums), level: drums.level ?? 1, ceiling: drums.ceiling },
       };
     },
   );
+}
+
+function chainOf({ tone, dynamics, drive = 0 }: Partial<StripSetting & DrumBus>): ChainTable {
+  return { filters: filtersOf(tone), ...(dynamics && { dynamics }), drive };
 }
 
 const lanes = new Latest<Routes, readonly LaneSetting[]>(4, 1);

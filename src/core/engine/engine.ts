@@ -3,7 +3,7 @@ import type { KitSound } from '../sound';
 import { TempoMap, type Hertz, type Samples, type Ticks, type Velocity } from '../time';
 import { BLOCK } from './block';
 import { Click } from './click';
-import { Desk } from './desk';
+import { Desk, type MasterReading } from './desk';
 import type { DeskTable } from './deskTable';
 import type { Score } from './score';
 import { Sequencer, type Cued, type Played, type PlayOptions } from './sequencer';
@@ -30,9 +30,13 @@ export class Engine implements Played {
   /** How often something was struck by itself: its alternates take turns too. */
   private struck = 0;
 
-  constructor(readonly sampleRate: Hertz) {
+  /** @param measures how loud tracks and mix are, for those who look at it */
+  constructor(
+    readonly sampleRate: Hertz,
+    measures = true,
+  ) {
     this.voices = new Voices(sampleRate);
-    this.desk = new Desk(sampleRate);
+    this.desk = new Desk(sampleRate, measures);
     this.clicks = new Click(sampleRate);
     this.sequencer = new Sequencer(sampleRate, this);
   }
@@ -61,6 +65,7 @@ export class Engine implements Played {
 
   play(options: PlayOptions): void {
     this.voices.hush();
+    this.desk.measureAnew();
     this.sequencer.play(options);
   }
 
@@ -103,9 +108,19 @@ export class Engine implements Played {
     return this.desk.takePeaks();
   }
 
-  /** The loudest sample of each track of the desk since this was last asked. */
-  takeTrackPeaks(): Float32Array {
-    return this.desk.takeTrackPeaks();
+  /** What the tracks of the desk were like since this was last asked (see `TRACK_SIZE`). */
+  takeTracks(): Float32Array {
+    return this.desk.takeTracks();
+  }
+
+  /** What all drums were like since this was last asked. */
+  takeMaster(): MasterReading {
+    return this.desk.takeMaster();
+  }
+
+  /** So many samples later than it is struck a stroke comes out: the limiter looks ahead. */
+  get delay(): Samples {
+    return this.desk.delay;
   }
 
   /**
@@ -169,11 +184,12 @@ export class Engine implements Played {
   }
 
   move({ moves }: Score, row: number, wait: Samples): void {
-    this.desk.move(moves[row + 1], moves[row + 2], moves[row + 3], wait);
+    this.desk.move(moves[row + 1], moves[row + 2], moves[row + 3], wait, moves[row + 4]);
   }
 
   located({ moves, tempo }: Score, tick: Ticks, jump: boolean): void {
-    this.desk.follow(new TempoMap(tempo));
-    if (moves.length > 0) this.desk.locate(moves, tick, jump);
+    const map = new TempoMap(tempo);
+    this.desk.follow(map);
+    if (moves.length > 0) this.desk.locate(moves, map, tick, jump);
   }
 }

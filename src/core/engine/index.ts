@@ -1,7 +1,7 @@
 /** What plays: sequencer, voices, desk and click, and the score they play from. */
 export { BLOCK, firstFrom } from './block';
 export { Click } from './click';
-export { Desk } from './desk';
+export { Desk, TRACK_SIZE, type MasterReading } from './desk';
 export {
   compileDesk,
   laneOfPiece,

@@ -85,14 +85,17 @@ function render(
 ): RenderedMix {
   const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
   const tempo = new TempoMap(score.tempo);
-  const engine = new Engine(sampleRate);
+  const engine = new Engine(sampleRate, false);
   for (const sound of options.sounds ?? soundsFor(notesIn(score), sampleRate, options.kit))
     engine.load(sound);
   engine.setDesk(desk);
   engine.setScore({ score });
   engine.play({ from: tempo.tickAt(from) });
   const end = tempo.secondsAt(score.end);
-  const frames = Math.max(0, Math.ceil(((to ?? end + LONGEST_TAIL) - from) * sampleRate));
+  const { delay } = engine;
+  const wanted = Math.max(0, Math.ceil(((to ?? end + LONGEST_TAIL) - from) * sampleRate));
+  // The limiter puts out all later: what comes before the first stroke is cut off.
+  const frames = wanted + delay;
   const left = new Float32Array(frames);
   const right = new Float32Array(frames);
   const stems = roomForStems?.(frames);
@@ -105,7 +108,7 @@ function render(
     at = next;
     if (to === undefined && at >= body && !engine.isSounding) break;
   }
-  return { left: left.subarray(0, at), right: right.subarray(0, at), sampleRate };
+  return { left: left.subarray(delay, at), right: right.subarray(delay, at), sampleRate };
 }
 
 /** The sounds of some notes of a kit, computed now. */

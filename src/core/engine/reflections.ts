@@ -6,8 +6,11 @@ const SOUND_SPEED = 343;
 const APART = 1.2;
 /** How much of a sound a wall gives back. */
 const GIVEN_BACK = 0.72;
-/** So many reflections are heard one by one: those of each side at each microphone. */
+/** So many reflections are heard one by one, a multiple of five: those of each side at each microphone. */
 const EACH = 10;
+
+/** Rooms do not grow any more from this ring on. */
+const LONGEST_RING: Seconds = 20;
 
 /** One reflection: from a side, to a microphone, so much later. */
 interface Tap {
@@ -23,18 +26,27 @@ interface Tap {
  * simulating small-room acoustics", 1979.
  */
 export class Reflections {
-  private readonly taps: readonly Tap[];
-  private readonly lines: readonly [Float32Array, Float32Array];
-  private readonly mask: number;
+  private taps: readonly Tap[] = [];
+  /** Those of the room that it was, for one more block. */
+  private before: readonly Tap[] | undefined;
+  private ring: Seconds = 0;
+  /** What each side sent, twice in a row: what is read is always in one piece. */
+  private readonly lines: readonly [Float64Array, Float64Array];
+  private readonly size: Samples;
   private at = 0;
 
-  /** @param ring of the room until it is 60 dB softer: larger rooms ring longer */
-  constructor(sampleRate: Hertz, ring: Seconds) {
-    this.taps = tapsOf(sampleRate, ring);
-    const longest = Math.max(...this.taps.map(({ delay }) => delay)) + BLOCK;
-    const size = 2 ** Math.ceil(Math.log2(longest + 1));
-    this.lines = [new Float32Array(size), new Float32Array(size)];
-    this.mask = size - 1;
+  constructor(private readonly sampleRate: Hertz) {
+    const longest = Math.max(...tapsOf(sampleRate, LONGEST_RING).map(({ delay }) => delay)) + BLOCK;
+    this.size = longest + BLOCK;
+    this.lines = [new Float64Array(2 * this.size), new Float64Array(2 * this.size)];
+  }
+
+  /** @param ring of the room until it is 60 dB softer, 20 s at most: larger rooms ring longer */
+  setRing(ring: Seconds): void {
+    if (ring === this.ring) return;
+    if (this.ring > 0) this.before = this.taps;
+    this.ring = ring;
+    this.taps = tapsOf(this.sampleRate, Math.min(ring, LONGEST_RING));
   }
 
   /** Adds what comes back in this block of what both sides sent, now and before. */
@@ -44,23 +56,75 @@ export class Reflections {
     right: Float64Array,
     frames: number,
   ): void {
-    const { lines, mask, at } = this;
+    const { lines, size, at } = this;
     for (let side = 0; side < 2; side++) {
       const line = lines[side];
       const input = sent[side];
-      for (let i = 0; i < frames; i++) line[(at + i) & mask] = input[i];
+      let to = at;
+      for (let i = 0; i < frames; i++) {
+        line[to] = input[i];
+        line[to + size] = input[i];
+        if (++to === size) to = 0;
+      }
     }
-    for (let n = 0; n < this.taps.length; n++) {
-      const { from, to, delay, gain } = this.taps[n];
+    const { before } = this;
+    if (before) {
+      // One block from the walls that were to those that are.
+      this.fade(before, left, right, frames, 1, 0);
+      this.fade(this.taps, left, right, frames, 0, 1);
+      this.before = undefined;
+    } else this.add(left, right, frames);
+    this.at = (at + frames) % size;
+  }
+
+  private add(left: Float64Array, right: Float64Array, frames: number): void {
+    const { taps, lines } = this;
+    // Five at once: what is added to is read and written that less often.
+    for (let n = 0; n + 4 < taps.length; n += 5) {
+      const { from, to, gain: gain0 } = taps[n];
+      const { gain: gain1 } = taps[n + 1];
+      const { gain: gain2 } = taps[n + 2];
+      const { gain: gain3 } = taps[n + 3];
+      const { gain: gain4 } = taps[n + 4];
       const line = lines[from];
       const out = to === 0 ? left : right;
-      // The line is a ring: what is read may go on at its beginning.
-      const start = (at - delay) & mask;
-      const first = Math.min(frames, line.length - start);
-      for (let i = 0; i < first; i++) out[i] += line[start + i] * gain;
-      for (let i = first; i < frames; i++) out[i] += line[i - first] * gain;
+      let at0 = this.startOf(taps[n]);
+      let at1 = this.startOf(taps[n + 1]);
+      let at2 = this.startOf(taps[n + 2]);
+      let at3 = this.startOf(taps[n + 3]);
+      let at4 = this.startOf(taps[n + 4]);
+      for (let i = 0; i < frames; i++) {
+        out[i] +=
+          line[at0++] * gain0 +
+          line[at1++] * gain1 +
+          line[at2++] * gain2 +
+          line[at3++] * gain3 +
+          line[at4++] * gain4;
+      }
     }
-    this.at = (at + frames) & mask;
+  }
+
+  private fade(
+    taps: readonly Tap[],
+    left: Float64Array,
+    right: Float64Array,
+    frames: number,
+    share: number,
+    then: number,
+  ): void {
+    for (const tap of taps) {
+      const line = this.lines[tap.from];
+      const start = this.startOf(tap);
+      const out = tap.to === 0 ? left : right;
+      for (let i = 0; i < frames; i++) {
+        const now = share + ((then - share) * (i + 1)) / frames;
+        out[i] += line[start + i] * tap.gain * now;
+      }
+    }
+  }
+
+  private startOf({ delay }: Tap): number {
+    return (this.at - delay + this.size) % this.size;
   }
 
   reset(): void {

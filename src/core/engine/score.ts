@@ -55,15 +55,15 @@ export interface Score {
   /** When the click sounds, and which clicks start a bar. */
   clicks: Float64Array;
   downbeats: Uint8Array;
-  /** What is mixed otherwise from a tick on: rows of `MOVE_SIZE` numbers, tick, strip, what, value. */
+  /** What is mixed otherwise from a tick on: rows of `MOVE_SIZE` numbers, tick, strip, what, value, and how long that takes in seconds. */
   moves: Float64Array;
   end: Ticks;
 }
 
 export const TOUCH_SIZE = 6;
-export const MOVE_SIZE = 4;
-/** What a row of `moves` sets. */
-export const MOVES = { level: 0, pan: 1, mute: 2 } as const;
+export const MOVE_SIZE = 5;
+/** What a row of `moves` sets; `send` is the first bus, the others follow. */
+export const MOVES = { level: 0, pan: 1, mute: 2, send: 3 } as const;
 
 /** The arrays of a score in a form that is filled stroke by stroke. */
 type Strokes = Pick<
@@ -101,7 +101,7 @@ export function compileScore(song: Song): Score {
     ...ordered,
     touches: touches.done(),
     ...clicksOf(song),
-    moves: movesOf(song),
+    moves: movesOf(song, tempo),
     end,
   };
 }
@@ -243,22 +243,29 @@ function clicksOf(song: Song): Pick<Score, 'clicks' | 'downbeats'> {
 }
 
 /** What sections mix otherwise, and how the tracks are again after them. */
-function movesOf(song: Song): Float64Array {
+function movesOf(song: Song, tempo: TempoMap): Float64Array {
   const layout = layoutOf(song);
   // As the desk has them: what is soloed elsewhere is muted here.
-  const { strips } = compileDesk(song);
+  const { strips, buses } = compileDesk(song);
   const rows: number[] = [];
   for (const { section, start, end } of laidPlaces(song)) {
-    for (const { track, level, pan, mute } of section.mix?.strips ?? []) {
+    for (const { track, level, pan, mute, sends, ramp = 0 } of section.mix?.strips ?? []) {
       const strip = layout.tracks.findIndex(({ id }) => id === track);
       if (strip < 0) continue;
       const own = strips[strip];
+      const until = Math.min(end, start + ramp * PPQ);
+      const takes = tempo.secondsAt(until) - tempo.secondsAt(start);
       const set = (what: number, value: number, after: number) => {
-        rows.push(start, strip, what, value, end, strip, what, after);
+        rows.push(start, strip, what, value, takes, end, strip, what, after, 0);
       };
       if (level !== undefined) set(MOVES.level, level, own.level);
       if (pan !== undefined) set(MOVES.pan, pan, own.pan);
       if (mute !== undefined) set(MOVES.mute, mute ? 1 : 0, own.mute ? 1 : 0);
+      for (const { bus, level: share } of sends ?? []) {
+        const to = buses.findIndex(({ id }) => id === bus);
+        const usual = own.sends.find((send) => send.bus === bus)?.level ?? 0;
+        if (to >= 0) set(MOVES.send + to, share, usual);
+      }
     }
   }
   return sortedRows(rows);

@@ -20,28 +20,33 @@ export class Room {
   /** What is sent to it, from both sides of the kit. */
   readonly input = [new Float32Array(BLOCK), new Float32Array(BLOCK)] as const;
   private readonly reflections: Reflections;
-  private readonly lines: Float32Array[];
-  private readonly gains: number[];
+  private readonly lines: Float64Array[];
+  private gains: number[] = [];
   private readonly at: Int32Array;
   private readonly damped: Float64Array;
   private alive = 0;
-  private readonly tail: number;
-  /** For the block that is worked on: what each delay gives, its sums by side, and what all share. */
-  private readonly heard: Float32Array[];
-  private readonly toLeft = new Float64Array(BLOCK);
-  private readonly toRight = new Float64Array(BLOCK);
-  private readonly shared = new Float64Array(BLOCK);
+  private tail = 0;
+  /** For the block that is worked on: what rings, and what the walls give back, by side. */
+  private readonly sums = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
   private readonly walls = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
 
   /** @param ring until it is 60 dB softer */
-  constructor(sampleRate: Hertz, ring: Seconds) {
-    this.reflections = new Reflections(sampleRate, ring);
-    this.lines = DELAYS_MS.map((ms) => new Float32Array(Math.round((ms / 1000) * sampleRate)));
-    this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
+  constructor(
+    private readonly sampleRate: Hertz,
+    ring: Seconds,
+  ) {
+    this.reflections = new Reflections(sampleRate);
+    this.lines = DELAYS_MS.map((ms) => new Float64Array(Math.round((ms / 1000) * sampleRate)));
     this.at = new Int32Array(DELAYS_MS.length);
     this.damped = new Float64Array(DELAYS_MS.length);
-    this.heard = DELAYS_MS.map(() => new Float32Array(BLOCK));
-    this.tail = Math.ceil((ring * 1.4 * sampleRate) / BLOCK);
+    this.setRing(ring);
+  }
+
+  /** Has it ring longer or shorter from now on: what rings in it goes on. @param ring see the constructor */
+  setRing(ring: Seconds): void {
+    this.reflections.setRing(ring);
+    this.gains = DELAYS_MS.map((ms) => 10 ** ((-3 * ms) / 1000 / ring));
+    this.tail = Math.ceil((ring * 1.4 * this.sampleRate) / BLOCK);
   }
 
   /** Says that something is sent in the coming block. */
@@ -53,53 +58,76 @@ export class Room {
     return this.alive > 0;
   }
 
-  /** Every delay lasts longer than a block, so that each is worked through for all of it at once. */
-  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
+  /** @param then the level that it has come to at the end of the block */
+  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1, then = level): void {
     if (this.alive === 0) return;
-    const { lines, gains, at, damped, input, heard, toLeft, toRight, shared } = this;
+    const { input } = this;
     const [fromLeft, fromRight] = input;
+    const [toLeft, toRight] = this.sums;
     const [wallLeft, wallRight] = this.walls;
-    const count = lines.length;
     wallLeft.fill(0, 0, frames);
     wallRight.fill(0, 0, frames);
     this.reflections.mixTo(input, wallLeft, wallRight, frames);
-    toLeft.fill(0, 0, frames);
-    toRight.fill(0, 0, frames);
-    for (let n = 0; n < count; n++) {
-      const line = lines[n];
-      const out = heard[n];
-      const side = (n & 1) === 0 ? toLeft : toRight;
-      let last = damped[n];
-      for (let i = 0, from = at[n]; i < frames; i++) {
-        last = line[from] + (last - line[from]) * DAMPING;
-        out[i] = last;
-        side[i] += last;
-        if (++from >= line.length) from = 0;
-      }
-      damped[n] = last;
-    }
-    for (let i = 0; i < frames; i++) shared[i] = ((toLeft[i] + toRight[i]) * 2) / count;
-    for (let n = 0; n < count; n++) {
-      const line = lines[n];
-      const out = heard[n];
-      const gain = gains[n];
-      const side = input[n & 1];
-      let to = at[n];
-      for (let i = 0; i < frames; i++) {
-        line[to] = side[i] + (out[i] - shared[i]) * gain;
-        if (++to >= line.length) to = 0;
-      }
-      at[n] = to;
-    }
-    const ring = RING_LEVEL * level;
-    const wall = WALL_LEVEL * level;
+    this.network(frames);
+    const step = (then - level) / frames;
     for (let i = 0; i < frames; i++) {
-      left[i] += toLeft[i] * ring + wallLeft[i] * wall;
-      right[i] += toRight[i] * ring + wallRight[i] * wall;
+      const now = level + step * i;
+      left[i] += (toLeft[i] * RING_LEVEL + wallLeft[i] * WALL_LEVEL) * now;
+      right[i] += (toRight[i] * RING_LEVEL + wallRight[i] * WALL_LEVEL) * now;
       fromLeft[i] = 0;
       fromRight[i] = 0;
     }
     if (--this.alive === 0) this.reset();
+  }
+
+  /**
+   * What rings: the even delays are heard left, the odd ones right. Written out delay by delay, so that a
+   * sample is worked on in registers; every delay lasts longer than a block.
+   */
+  private network(frames: number): void {
+    const { lines, gains, damped, sums } = this;
+    const [l0, l1, l2, l3, l4, l5, l6, l7] = lines;
+    const [g0, g1, g2, g3, g4, g5, g6, g7] = gains;
+    let [d0, d1, d2, d3, d4, d5, d6, d7] = damped;
+    let [a0, a1, a2, a3, a4, a5, a6, a7] = this.at;
+    const [fromLeft, fromRight] = this.input;
+    const [toLeft, toRight] = sums;
+    const passed = 1 - DAMPING;
+    for (let i = 0; i < frames; i++) {
+      d0 = l0[a0] * passed + d0 * DAMPING;
+      d1 = l1[a1] * passed + d1 * DAMPING;
+      d2 = l2[a2] * passed + d2 * DAMPING;
+      d3 = l3[a3] * passed + d3 * DAMPING;
+      d4 = l4[a4] * passed + d4 * DAMPING;
+      d5 = l5[a5] * passed + d5 * DAMPING;
+      d6 = l6[a6] * passed + d6 * DAMPING;
+      d7 = l7[a7] * passed + d7 * DAMPING;
+      const left = d0 + d2 + d4 + d6;
+      const right = d1 + d3 + d5 + d7;
+      const shared = (left + right) / 4;
+      const inLeft = fromLeft[i];
+      const inRight = fromRight[i];
+      l0[a0] = inLeft + (d0 - shared) * g0;
+      l1[a1] = inRight + (d1 - shared) * g1;
+      l2[a2] = inLeft + (d2 - shared) * g2;
+      l3[a3] = inRight + (d3 - shared) * g3;
+      l4[a4] = inLeft + (d4 - shared) * g4;
+      l5[a5] = inRight + (d5 - shared) * g5;
+      l6[a6] = inLeft + (d6 - shared) * g6;
+      l7[a7] = inRight + (d7 - shared) * g7;
+      if (++a0 === l0.length) a0 = 0;
+      if (++a1 === l1.length) a1 = 0;
+      if (++a2 === l2.length) a2 = 0;
+      if (++a3 === l3.length) a3 = 0;
+      if (++a4 === l4.length) a4 = 0;
+      if (++a5 === l5.length) a5 = 0;
+      if (++a6 === l6.length) a6 = 0;
+      if (++a7 === l7.length) a7 = 0;
+      toLeft[i] = left;
+      toRight[i] = right;
+    }
+    damped.set([d0, d1, d2, d3, d4, d5, d6, d7]);
+    this.at.set([a0, a1, a2, a3, a4, a5, a6, a7]);
   }
 
   reset(): void {
@@ -149,8 +177,9 @@ export class Echo {
     return this.alive > 0;
   }
 
-  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1): void {
+  mixTo(left: Float32Array, right: Float32Array, frames: number, level = 1, then = level): void {
     if (this.alive === 0) return;
+    const step = (then - level) / frames;
     const { leftLine, rightLine, input, length } = this;
     for (let i = 0; i < frames; i++) {
       const l = leftLine[this.at];
@@ -158,8 +187,9 @@ export class Echo {
       leftLine[this.at] = input[i] + r * FEEDBACK;
       rightLine[this.at] = l * FEEDBACK;
       if (++this.at >= length) this.at = 0;
-      left[i] += l * ECHO_LEVEL * level;
-      right[i] += r * ECHO_LEVEL * level;
+      const now = ECHO_LEVEL * (level + step * i);
+      left[i] += l * now;
+      right[i] += r * now;
       input[i] = 0;
     }
     if (--this.alive === 0) this.reset();

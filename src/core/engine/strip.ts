@@ -3,7 +3,8 @@ import { BLOCK } from './block';
 import type { StripTable } from './deskTable';
 import type { Lane } from './lane';
 import { MOVES } from './score';
-import { ToneFilters } from './tone';
+import { LoudnessMeter } from '../sound';
+import { Chain } from './chain';
 
 /** A level or place that is changed arrives there after this share of a second: no click is heard. */
 const GLIDE = 0.01;
@@ -12,12 +13,45 @@ const GLIDE = 0.01;
 const ONE = new Float32Array(BLOCK);
 const OTHER = new Float32Array(BLOCK);
 
+/** A share that moves to where it is wanted, block by block in straight lines. */
+export class Gliding {
+  now = 0;
+  private goal = 0;
+  private step = 0;
+  private left: Samples = 0;
+
+  /** @param glide how long it takes where nothing else is said */
+  constructor(private readonly glide: Samples) {}
+
+  aim(goal: number, length = this.glide): void {
+    this.goal = goal;
+    this.left = goal === this.now ? 0 : length;
+    this.step = (goal - this.now) / length;
+  }
+
+  arrive(): void {
+    this.now = this.goal;
+    this.left = 0;
+  }
+
+  /** Where it is after so many samples. */
+  after(frames: Samples): number {
+    return frames >= this.left ? this.goal : this.now + this.step * frames;
+  }
+
+  pass(frames: Samples): void {
+    this.now = this.after(frames);
+    this.left = Math.max(0, this.left - frames);
+  }
+}
+
 /** One track of the desk: its level and place, which move smoothly, and what it sends to buses. */
 export class Strip {
   readonly left = new Float32Array(BLOCK);
   readonly right = new Float32Array(BLOCK);
-  /** What goes to each bus of the desk, 0 to 1. */
-  sends: Float32Array = new Float32Array(0);
+  /** What goes to each bus of the desk, 0 to 1, and past that of all drums. */
+  sends: readonly Gliding[] = [];
+  readonly dry: Gliding;
   /** What all its pieces give to the room. */
   room = 0;
   /** Whether its pieces give to the room in different measure: then that is kept apart. */
@@ -29,6 +63,7 @@ export class Strip {
   private level = 1;
   private pan = 0;
   private mute = false;
+  private flip = false;
   private toLeft = 1;
   private toRight = 1;
   private goalLeft = 1;
@@ -40,11 +75,18 @@ export class Strip {
   private gliding = 0;
   private readonly glide: Samples;
 
-  private readonly tone: ToneFilters;
+  private readonly chain: Chain;
+  private readonly close: readonly Float32Array[];
+  private readonly all: readonly Float32Array[];
+  readonly loudness: LoudnessMeter;
 
   constructor(sampleRate: Hertz) {
     this.glide = Math.round(GLIDE * sampleRate);
-    this.tone = new ToneFilters(sampleRate, 4);
+    this.dry = new Gliding(this.glide);
+    this.chain = new Chain(sampleRate, 4);
+    this.close = [this.left, this.right];
+    this.all = [...this.close, this.roomLeft, this.roomRight];
+    this.loudness = new LoudnessMeter(sampleRate);
   }
 
   /** Tells what the pieces that lead to it give to the room. */
@@ -77,14 +119,20 @@ export class Strip {
     }
   }
 
-  /** Takes what a table says. What is not heard yet jumps, what sounds glides there. */
-  take({ filters, level, pan, mute }: StripTable, sends: Float32Array, jump: boolean): void {
-    this.tone.take(filters, jump);
-    this.level = level;
-    this.pan = pan;
-    this.mute = mute;
-    this.sends = sends;
-    this.aim(0);
+  /**
+   * Takes what a table says. What is not heard yet jumps, what sounds glides there.
+   * @param sends what goes to each bus of the desk
+   */
+  take(table: StripTable, sends: readonly number[], jump: boolean): void {
+    this.chain.take(table, jump);
+    this.level = table.level;
+    this.pan = table.pan;
+    this.mute = table.mute;
+    this.flip = table.flip;
+    if (this.sends.length !== sends.length) this.sends = sends.map(() => new Gliding(this.glide));
+    this.sends.forEach((send, i) => send.aim(sends[i]));
+    this.dry.aim(table.dry);
+    this.aim(0, this.glide);
     if (jump) this.arrive();
   }
 
@@ -92,12 +140,18 @@ export class Strip {
    * Changes one thing of it.
    * @param what one of `MOVES`
    * @param wait samples of the coming block until it begins to move
+   * @param ramp samples until it is there; it takes a short glide at least
    */
-  move(what: number, value: number, wait: Samples): void {
+  move(what: number, value: number, wait: Samples, ramp: Samples): void {
+    const length = Math.max(this.glide, ramp);
+    if (what >= MOVES.send) {
+      this.sends[what - MOVES.send]?.aim(value, length);
+      return;
+    }
     if (what === MOVES.level) this.level = value;
     else if (what === MOVES.pan) this.pan = value;
     else this.mute = value > 0;
-    this.aim(wait);
+    this.aim(wait, length);
   }
 
   /** Is at once where it is going to. */
@@ -106,25 +160,33 @@ export class Strip {
     this.toRight = this.goalRight;
     this.gliding = 0;
     this.wait = 0;
+    this.dry.arrive();
+    for (const send of this.sends) send.arrive();
   }
 
-  private aim(wait: Samples): void {
-    const level = this.mute ? 0 : this.level;
+  /** Goes on for a while at once, as if that had passed. */
+  skip(samples: Samples): void {
+    this.glideOn(samples);
+    this.passed(samples);
+  }
+
+  private aim(wait: Samples, length: Samples): void {
+    const level = this.mute ? 0 : this.flip ? -this.level : this.level;
     // Equal power, and exactly as it is where nothing is panned.
     const angle = ((this.pan + 1) * Math.PI) / 4;
     this.goalLeft = this.pan === 0 ? level : level * Math.cos(angle) * Math.SQRT2;
     this.goalRight = this.pan === 0 ? level : level * Math.sin(angle) * Math.SQRT2;
-    this.stepLeft = (this.goalLeft - this.toLeft) / this.glide;
-    this.stepRight = (this.goalRight - this.toRight) / this.glide;
+    this.stepLeft = (this.goalLeft - this.toLeft) / length;
+    this.stepRight = (this.goalRight - this.toRight) / length;
     const still = this.stepLeft === 0 && this.stepRight === 0;
-    this.gliding = still ? 0 : this.glide;
+    this.gliding = still ? 0 : length;
     this.wait = still ? 0 : wait;
   }
 
   /** Gives what was mixed into it the level and place it has, sample by sample while they move. */
   apply(frames: number): void {
     const { left, right, rooms, roomLeft, roomRight } = this;
-    this.colour(frames);
+    this.chain.process(this.rooms ? this.all : this.close, frames);
     let i = 0;
     if (this.gliding > 0) {
       const still = Math.min(frames, this.wait);
@@ -139,26 +201,20 @@ export class Strip {
         roomLeft[i] *= this.toLeft;
         roomRight[i] *= this.toRight;
       }
-      if (this.gliding === 0) this.arrive();
+      if (this.gliding === 0) this.there();
     }
     this.scale(i, frames);
   }
 
-  private colour(frames: number): void {
-    const { tone } = this;
-    if (tone.isFlat) return;
-    tone.process(0, this.left, frames);
-    tone.process(1, this.right, frames);
-    if (this.rooms) {
-      tone.process(2, this.roomLeft, frames);
-      tone.process(3, this.roomRight, frames);
-    }
-    tone.done();
-  }
-
   /** Lets frames pass in which nothing is mixed into it. */
   pass(frames: number): void {
-    if (!this.tone.isFlat) this.tone.reset();
+    this.chain.pass(frames);
+    this.glideOn(frames);
+    this.passed(frames);
+    this.loudness.pass(frames);
+  }
+
+  private glideOn(frames: number): void {
     if (this.gliding === 0) return;
     const still = Math.min(frames, this.wait);
     this.wait -= still;
@@ -166,7 +222,24 @@ export class Strip {
     this.toLeft += this.stepLeft * moved;
     this.toRight += this.stepRight * moved;
     this.gliding -= moved;
-    if (this.gliding === 0) this.arrive();
+    if (this.gliding === 0) this.there();
+  }
+
+  private there(): void {
+    this.toLeft = this.goalLeft;
+    this.toRight = this.goalRight;
+    this.wait = 0;
+  }
+
+  /** Says that a block was sent to the buses. */
+  passed(frames: number): void {
+    this.dry.pass(frames);
+    for (const send of this.sends) send.pass(frames);
+  }
+
+  /** The most that its dynamics held back since this was last asked, in decibels. */
+  takeReduction(): number {
+    return this.chain.takeReduction();
   }
 
   private scale(from: number, to: number): number {

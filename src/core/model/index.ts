@@ -47,13 +47,18 @@ export {
 } from './layout';
 export * from './limits';
 export {
+  DYNAMICS_LIMITS,
   FILTER_KINDS,
+  LONGEST_RAMP,
   neutralStrip,
   TONE_BANDS,
   TONE_LIMITS,
   USUAL_BUSES,
+  USUAL_DRUMS,
   usualMix,
   type BusSetting,
+  type DrumBus,
+  type Dynamics,
   type FilterKind,
   type FilterSetting,
   type Mix,
@@ -65,7 +70,7 @@ export {
   type ToneBand,
   type ToneSetting,
 } from './mix';
-export { isTone } from './salvageSound';
+export { isDynamics, isStrip, isTone } from './salvageSound';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,

@@ -45,6 +45,29 @@ export type Tone = Readonly<Partial<Record<ToneBand, ToneSetting>>>;
 
 export const TONE_LIMITS = { frequency: [20, 20_000], gain: [-18, 18] } as const;
 
+/**
+ * How what is loud is held back. Its knee is 6 dB wide; times are until 63 % of a change is made, the
+ * release after the attack.
+ */
+export interface Dynamics {
+  /** Above this level it works, in decibels. */
+  threshold: number;
+  /** So many decibels more give one more; 1 does nothing. */
+  ratio: number;
+  attack: Seconds;
+  release: Seconds;
+  /** What all of it is raised by afterwards, in decibels. */
+  gain: number;
+}
+
+export const DYNAMICS_LIMITS = {
+  threshold: [-60, 0],
+  ratio: [1, 20],
+  attack: [0.0002, 0.2],
+  release: [0.01, 2],
+  gain: [0, 24],
+} as const satisfies Record<keyof Dynamics, readonly [number, number]>;
+
 /** One track of the mix. */
 export interface StripSetting {
   track: string;
@@ -54,8 +77,26 @@ export interface StripSetting {
   pan: number;
   mute?: true;
   solo?: true;
+  /** Its sides are turned upside down, as a second microphone below a drum needs it. */
+  flip?: true;
   tone?: Tone;
+  dynamics?: Dynamics;
+  /** How much it is saturated, 0 to 1; absent is not at all. */
+  drive?: number;
+  /** How much of it goes past the bus of all drums, 0 to 1; absent is nothing. */
+  dry?: number;
   sends: readonly Send[];
+}
+
+/** What all tracks go through together, with their rooms and echoes. */
+export interface DrumBus {
+  tone?: Tone;
+  dynamics?: Dynamics;
+  drive?: number;
+  /** Factor, 0 to 4; absent is 1. */
+  level?: number;
+  /** What the limiter at the end lets nothing pass, in decibels, -24 to 0. */
+  ceiling: number;
 }
 
 /** What tracks and single hits are sent to. */
@@ -76,7 +117,19 @@ export interface Mix {
   layout: string;
   strips: readonly StripSetting[];
   buses: readonly BusSetting[];
+  /** Absent is the usual one. */
+  drums?: DrumBus;
 }
+
+/** The bus a song begins with: it holds the loudest strokes together a little. */
+export const USUAL_DRUMS: DrumBus = {
+  dynamics: { threshold: -16, ratio: 2, attack: 0.012, release: 0.13, gain: 4.5 },
+  drive: 0.2,
+  ceiling: -1,
+};
+
+/** The longest a section may take to come to what it has otherwise, in beats of a quarter note. */
+export const LONGEST_RAMP = 64;
 
 /** What a track has otherwise while a section plays. */
 export interface SectionStrip {
@@ -84,6 +137,9 @@ export interface SectionStrip {
   level?: number;
   pan?: number;
   mute?: boolean;
+  sends?: readonly Send[];
+  /** How long it takes to get there from the start of the section on, in quarter notes; absent is at once. */
+  ramp?: number;
 }
 
 export interface SectionMix {

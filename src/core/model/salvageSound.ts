@@ -2,12 +2,16 @@ import { isId, isRecord, isText, type Finds } from './finds';
 import { CHARACTER_IDS, DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
 import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
 import { MOST, within } from './limits';
+import { isMark, isOptional } from './soundValues';
 import {
+  DYNAMICS_LIMITS,
   FILTER_KINDS,
+  LONGEST_RAMP,
   TONE_BANDS,
   TONE_LIMITS,
   usualMix,
   type BusSetting,
+  type DrumBus,
   type FilterSetting,
   type Mix,
   type SectionMix,
@@ -123,14 +127,12 @@ function isLayout(value: unknown): boolean {
   const track = (item: unknown) => isRecord(item) && isId(item.id) && isText(item.name);
   if (!isList(tracks, track)) return false;
   const ids = new Set(tracks.map(({ id }) => id));
-  const optional = (part: unknown, is: (value: unknown) => boolean) =>
-    part === undefined || is(part);
   const rule = (item: unknown) =>
     isRecord(item) &&
     ids.has(item.track as string) &&
-    optional(item.piece, isId) &&
-    optional(item.articulation, isId) &&
-    optional(item.source, (source) => Number.isInteger(source) && within(source, [0, 15]));
+    isOptional(item.piece, isId) &&
+    isOptional(item.articulation, isId) &&
+    isOptional(item.source, (source) => Number.isInteger(source) && within(source, [0, 15]));
   if (ids.size !== tracks.length || !isList(rules, rule)) return false;
   const last = rules[rules.length - 1];
   return (
@@ -153,8 +155,8 @@ export function salvageMixes(
     (item, where) => {
       const sound = isRecord(item) && layouts.has(item.layout as string);
       if (!finds.expect(sound, where, 'A mix is of a layout that is not there.')) return undefined;
-      const { strips, buses } = item as unknown as Mix;
-      const whole = isList(strips, isStrip) && isList(buses, isBus);
+      const { strips, buses, drums } = item as unknown as Mix;
+      const whole = isList(strips, isStrip) && isList(buses, isBus) && isOptional(drums, isDrumBus);
       return finds.expect(whole, where, 'A mix has settings that cannot be heard.')
         ? (item as unknown as Mix)
         : usualMix((item as unknown as Mix).layout);
@@ -163,20 +165,44 @@ export function salvageMixes(
   );
 }
 
-function isStrip(value: unknown): boolean {
+/** Whether it is a strip that can be heard. */
+export function isStrip(value: unknown): boolean {
   if (!isRecord(value)) return false;
-  const { track, level, pan, mute, solo, sends, tone } = value as unknown as StripSetting;
-  const send = (item: unknown) => isRecord(item) && isId(item.bus) && within(item.level, [0, 1]);
-  const mark = (part: unknown) => part === undefined || part === true;
+  const { track, level, pan, mute, solo, flip, sends, dry } = value as unknown as StripSetting;
   return (
     isId(track) &&
     isFactor(level) &&
     isPan(pan) &&
-    mark(mute) &&
-    mark(solo) &&
-    isList(sends, send) &&
-    (tone === undefined || isTone(tone))
+    isMark(mute) &&
+    isMark(solo) &&
+    isMark(flip) &&
+    isList(sends, isSend) &&
+    isOptional(dry, isShare) &&
+    isChain(value)
   );
+}
+
+const isShare = (value: unknown) => within(value, [0, 1]);
+const isSend = (item: unknown) => isRecord(item) && isId(item.bus) && isShare(item.level);
+
+/** What strips and the bus of all drums have in common. */
+function isChain({ tone, dynamics, drive }: Record<string, unknown>): boolean {
+  return isOptional(tone, isTone) && isOptional(dynamics, isDynamics) && isOptional(drive, isShare);
+}
+
+/** Whether dynamics can be heard: all that they have, within what it reaches. */
+export function isDynamics(value: unknown): boolean {
+  return (
+    isRecord(value) &&
+    Object.entries(DYNAMICS_LIMITS).every(([name, limits]) => within(value[name], limits))
+  );
+}
+
+/** Whether it is a bus that all drums can go through. */
+function isDrumBus(value: unknown): boolean {
+  if (!isRecord(value)) return false;
+  const { level, ceiling } = value as unknown as DrumBus;
+  return isOptional(level, isFactor) && within(ceiling, [-24, 0]) && isChain(value);
 }
 
 /** Whether a tone can be heard: bands that there are, within what they reach. */
@@ -210,9 +236,11 @@ export function salvageSectionMix(value: unknown, where: string, finds: Finds): 
   const strip = (item: unknown) =>
     isRecord(item) &&
     isId(item.track) &&
-    (item.level === undefined || isFactor(item.level)) &&
-    (item.pan === undefined || isPan(item.pan)) &&
-    (item.mute === undefined || typeof item.mute === 'boolean');
+    isOptional(item.level, isFactor) &&
+    isOptional(item.pan, isPan) &&
+    isOptional(item.mute, (mute) => typeof mute === 'boolean') &&
+    isOptional(item.sends, (sends) => isList(sends, isSend)) &&
+    isOptional(item.ramp, (ramp) => within(ramp, [0, LONGEST_RAMP]));
   const sound = isRecord(value) && isList(value.strips, strip);
   return finds.value(
     value,

@@ -1,5 +1,6 @@
 /** The synthesised kit: how its strokes are computed, filters, and the strings of guides. */
 export { Biquad, coefficients, filtered, gainThrough, type Coefficients } from './biquad';
+export { KNEE, levelAfter, reductionAt } from './dynamics';
 export { ALTERNATES, synthesise } from './kit';
 export {
   bodyOf,
@@ -10,5 +11,5 @@ export {
   type Layer,
   type Zone,
 } from './kitSound';
-export { integratedLoudness, weighting } from './loudness';
+export { integratedLoudness, LoudnessMeter, weighting } from './loudness';
 export { FIRST_PLUCK, pluckedString, pluckOf } from './pluck';

@@ -46,6 +46,14 @@ const anySpan = fc
   })
   .map(({ lies, pattern, ...rest }) => spanOver(pattern, 'laid', { ...rest, ...lies }));
 
+const anyDynamics = fc.record({
+  threshold: fc.integer({ min: -60, max: 0 }),
+  ratio: fc.integer({ min: 1, max: 20 }),
+  attack: fc.constantFrom(0.0002, 0.01, 0.2),
+  release: fc.constantFrom(0.01, 2),
+  gain: fc.integer({ min: 0, max: 24 }),
+});
+
 /** Whole parts of a song, by what a command calls them. */
 const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
   hit: fc.record({
@@ -91,6 +99,15 @@ const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
       frequency: fc.integer({ min: 20, max: 20_000 }),
       gain: fc.integer({ min: -18, max: 18 }),
     }),
+  }),
+  dynamics: anyDynamics,
+  strip: fc.record({
+    track: fc.constantFrom('kick', 'gone'),
+    level: fc.integer({ min: 0, max: 4 }),
+    pan: fc.constantFrom(-1, 0, 0.5),
+    dynamics: anyDynamics,
+    drive: fc.constantFrom(0, 0.4, 1),
+    sends: fc.constant([{ bus: 'room', level: 0.5 }]),
   }),
   offcut: fc.record({ id: fc.constantFrom('passed-x', 'passed-y'), why: fc.constant('passed') }),
 };

@@ -5,6 +5,7 @@ import {
   emptyPattern,
   emptySong,
   sectionOf,
+  type DrumBus,
   type Hit,
   type Kit,
   type Song,
@@ -61,8 +62,10 @@ export function bareSong(
   { tempos = [], bars = 2 }: { tempos?: readonly TempoChange[]; bars?: number } = {},
 ): Song {
   const pattern = placeHits(emptyPattern({ id: 'p', name: 'p', bars }), hits);
+  const song = emptySong('s', 's', 'p');
   return {
-    ...emptySong('s', 's', 'p'),
+    ...song,
+    mixes: song.mixes.map((mix) => ({ ...mix, drums: BARE_BUS })),
     kit: BARE_KIT,
     layout: BY_PIECE.id,
     patterns: [pattern],
@@ -89,8 +92,18 @@ export function engineWith(
   return engine;
 }
 
-/** Both sides of so many seconds. */
+/** A bus that changes nothing that is not over full scale. */
+export const BARE_BUS: DrumBus = { ceiling: 0 };
+
+/** Engines whose limiter has looked ahead already. */
+const ahead = new WeakSet<Engine>();
+
+/** Both sides of so many seconds, from the first sample that was struck on. */
 export function bothSides(engine: Engine, seconds: number) {
+  if (!ahead.has(engine)) {
+    ahead.add(engine);
+    engine.process(new Float32Array(engine.delay), new Float32Array(engine.delay), engine.delay);
+  }
   const left = new Float32Array(Math.round(seconds * RATE));
   const right = new Float32Array(left.length);
   engine.process(left, right, left.length);

@@ -18,7 +18,10 @@ export {
   type TrackPart,
 } from './layouts';
 export {
+  chainOf,
   chooseKit,
+  copyStrip,
+  drumsOf,
   hearAll,
   isSilent,
   mixOf,
@@ -26,10 +29,10 @@ export {
   sectionStripOf,
   sendTrack,
   setBus,
+  setDrums,
   setPieceSound,
   setSectionStrip,
   setStrip,
-  setTone,
   stripOf,
 } from './strips';
-export { filtersOf, USUAL_TONE, withBand } from './tone';
+export { filtersOf, FIRST_DYNAMICS, USUAL_TONE, withBand, withDynamics, type Chain } from './tone';

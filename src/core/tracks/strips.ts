@@ -1,9 +1,13 @@
+import { Latest } from '../memo';
 import {
   KITS,
   neutralStrip,
+  USUAL_DRUMS,
   usualMix,
   type BusSetting,
   type CharacterId,
+  type DrumBus,
+  type Dynamics,
   type Mix,
   type PieceId,
   type SectionStrip,
@@ -12,11 +16,25 @@ import {
   type Tone,
 } from '../model';
 import { layoutOf } from './layouts';
+import type { Chain } from './tone';
 
-/** The mix of the layout in use; one that nobody has changed where there is none. */
+const unmixed = new Latest<{ layout: string; like: Mix | undefined }, Mix>(4, 1);
+
+/**
+ * The mix of the layout in use. One that nobody has mixed has its tracks as they are; rooms, echoes and the
+ * bus of all drums are those of the song's other mixes.
+ */
 export function mixOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>): Mix {
   const { id } = layoutOf(song);
-  return song.mixes.find(({ layout }) => layout === id) ?? usualMix(id);
+  const found = song.mixes.find(({ layout }) => layout === id);
+  if (found) return found;
+  const [like] = song.mixes;
+  return unmixed.of(
+    '',
+    (known) => known.layout === id && known.like === like,
+    { layout: id, like },
+    () => ({ ...(like ?? usualMix(id)), layout: id, strips: [] }),
+  );
 }
 
 /** The strip of a track, as it is heard where no section says otherwise. */
@@ -46,29 +64,58 @@ export function isSilent({ mute, solo }: StripSetting, strips: readonly StripSet
   return mute === true || (solo !== true && strips.some((strip) => strip.solo));
 }
 
+/** Tone and dynamics that are set; `null` takes them out. */
+export interface ChainChange {
+  tone?: Tone | null;
+  dynamics?: Dynamics | null;
+}
+
 /** What of a strip is set; what is absent stays. */
-export interface StripChange {
+export interface StripChange extends ChainChange {
   level?: number;
   pan?: number;
   mute?: boolean;
   solo?: boolean;
+  flip?: boolean;
+  drive?: number;
+  dry?: number;
 }
 
-/** Sets level, place, mute or solo of a track of the layout in use. */
+/** Values that say nothing are not written down. */
+const NOTHING: readonly unknown[] = [undefined, null, false];
+
+/** A setting with what was changed of it; of what was taken out or switched off nothing is left. */
+function changed<T extends object>(before: T, change: object): T {
+  const after = Object.entries({ ...before, ...change }).filter(
+    ([name, value]) =>
+      !NOTHING.includes(value) && !((name === 'drive' || name === 'dry') && value === 0),
+  );
+  return Object.fromEntries(after) as T;
+}
+
+/** Sets what a track of the layout in use is heard through. */
 export function setStrip(song: Song, track: string, change: StripChange): Song | string {
   if (!has(song, track)) return GONE;
   const before = stripOf(song, track);
-  const { level = before.level, pan = before.pan } = change;
-  const { mute = before.mute === true, solo = before.solo === true } = change;
-  const { mute: _, solo: __, ...rest } = before;
-  const after = {
+  const said = Object.entries(change).filter(([, value]) => value !== undefined);
+  return withStrip(song, before, changed(before, Object.fromEntries(said)));
+}
+
+/** Gives a track all that another strip is, but for muting and hearing it alone. */
+export function copyStrip(song: Song, track: string, from: StripSetting): Song | string {
+  if (!has(song, track)) return GONE;
+  const before = stripOf(song, track);
+  const { mute, solo } = before;
+  const { mute: _, solo: __, ...rest } = from;
+  const { buses } = mixOf(song);
+  const sends = from.sends.filter(({ bus }) => buses.some(({ id }) => id === bus));
+  return withStrip(song, before, {
     ...rest,
-    level,
-    pan,
+    track,
+    sends,
     ...(mute && { mute }),
     ...(solo && { solo }),
-  } as StripSetting;
-  return withStrip(song, before, after);
+  });
 }
 
 /** Sends a track to a bus. @param level 0 to 1 */
@@ -94,14 +141,6 @@ function withStrip(song: Song, before: StripSetting, after: StripSetting): Song 
   });
 }
 
-/** Gives a track another tone; none is as it is recorded. */
-export function setTone(song: Song, track: string, tone: Tone | undefined): Song | string {
-  if (!has(song, track)) return GONE;
-  const before = stripOf(song, track);
-  const { tone: _, ...rest } = before;
-  return withStrip(song, before, tone ? { ...rest, tone } : rest);
-}
-
 /** Gives a track back the strip of one that nobody has mixed. */
 export function resetStrip(song: Song, track: string): Song | string {
   if (!has(song, track)) return GONE;
@@ -124,7 +163,7 @@ export function hearAll(song: Song): Song {
   );
 }
 
-/** Sets a room or an echo. @param change what is absent stays */
+/** Sets a room or an echo, in every mix of the song: it stands in one room. @param change what is absent stays */
 export function setBus(
   song: Song,
   bus: string,
@@ -134,10 +173,41 @@ export function setBus(
   if (!before) return 'That bus is not there any more.';
   const after = { ...before, ...change };
   if (JSON.stringify(after) === JSON.stringify(before)) return song;
-  return withMix(song, (mix) => ({
+  return inAll(song, (mix) => ({
     ...mix,
-    buses: mix.buses.map((one) => (one === before ? after : one)),
+    buses: mix.buses.map((one) => (one.id === bus ? { ...one, ...change } : one)),
   }));
+}
+
+/** What a track is heard through; without one, what all drums are heard through. */
+export function chainOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>, track?: string): Chain {
+  return track === undefined ? drumsOf(song) : stripOf(song, track);
+}
+
+/** The bus of all drums. */
+export function drumsOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>): DrumBus {
+  return mixOf(song).drums ?? USUAL_DRUMS;
+}
+
+/**
+ * Sets the bus of all drums, in every mix of the song.
+ * @param change what is absent stays; `tone` and `dynamics` are taken out by `null`
+ */
+export function setDrums(
+  song: Song,
+  change: Partial<Omit<DrumBus, 'tone' | 'dynamics'>> & ChainChange,
+): Song {
+  const before = drumsOf(song);
+  const after = changed(before, change);
+  if (JSON.stringify(after) === JSON.stringify(before)) return song;
+  return inAll(song, (mix) => ({ ...mix, drums: after }));
+}
+
+/** Changes every mix of the song, that of the layout in use too if it has none of its own yet. */
+function inAll(song: Song, change: (mix: Mix) => Mix): Song {
+  const now = mixOf(song);
+  const mixes = song.mixes.includes(now) ? song.mixes : [...song.mixes, now];
+  return { ...song, mixes: mixes.map(change) };
 }
 
 /** What a track has otherwise while a section plays; nothing of it is as everywhere. */
@@ -151,8 +221,10 @@ export function setSectionStrip(
   if (!has(song, track)) return GONE;
   const before = here.mix?.strips ?? [];
   const others = before.filter((strip) => strip.track !== track);
-  const said = Object.values(change).some((value) => value !== undefined);
-  const strips = said ? [...others, { track, ...change }] : others;
+  const said = Object.entries(change).filter(([, value]) => value !== undefined);
+  // How long it takes to get there is nothing by itself.
+  const otherwise = said.some(([name]) => name !== 'ramp');
+  const strips = otherwise ? [...others, { track, ...Object.fromEntries(said) }] : others;
   if (JSON.stringify(strips) === JSON.stringify(before)) return song;
   const { mix: _, ...rest } = here;
   const after = strips.length > 0 ? { ...rest, mix: { strips } } : rest;

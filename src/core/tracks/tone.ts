@@ -1,11 +1,29 @@
 import {
+  DYNAMICS_LIMITS,
   TONE_LIMITS,
+  type Dynamics,
   type FilterSetting,
-  type StripSetting,
   type Tone,
   type ToneBand,
   type ToneSetting,
 } from '../model';
+
+/** What a track, or all drums together, are heard through. */
+export interface Chain {
+  tone?: Tone;
+  dynamics?: Dynamics;
+  /** 0 to 1. */
+  drive?: number;
+}
+
+/** What dynamics begin with. */
+export const FIRST_DYNAMICS: Dynamics = {
+  threshold: -18,
+  ratio: 3,
+  attack: 0.01,
+  release: 0.12,
+  gain: 0,
+};
 
 /** Where each band works before anyone moves it. */
 export const USUAL_TONE: Readonly<Record<ToneBand, ToneSetting>> = {
@@ -35,10 +53,22 @@ export function filtersOf(tone: Tone | undefined): FilterSetting[] {
 const within = (value: number, [low, high]: readonly [number, number]) =>
   Math.max(low, Math.min(high, value));
 
-/** The tone of a strip with one band moved, within what it reaches. */
-export function withBand({ tone }: StripSetting, band: ToneBand, to: Partial<ToneSetting>): Tone {
+/** The tone of a track with one band moved, within what it reaches. */
+export function withBand({ tone }: Chain, band: ToneBand, to: Partial<ToneSetting>): Tone {
   const before = tone?.[band] ?? USUAL_TONE[band];
   const frequency = within(to.frequency ?? before.frequency, TONE_LIMITS.frequency);
   const gain = band === 'cut' ? 0 : within(to.gain ?? before.gain, TONE_LIMITS.gain);
   return { ...tone, [band]: { frequency, gain } };
+}
+
+/** Dynamics with some of it changed, within what it reaches. */
+export function withDynamics(
+  { dynamics = FIRST_DYNAMICS }: Chain,
+  to: Partial<Dynamics>,
+): Dynamics {
+  const after = { ...dynamics, ...to };
+  const names = Object.keys(DYNAMICS_LIMITS) as (keyof Dynamics)[];
+  return Object.fromEntries(
+    names.map((name) => [name, within(after[name], DYNAMICS_LIMITS[name])]),
+  ) as unknown as Dynamics;
 }

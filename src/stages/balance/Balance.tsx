@@ -1,9 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { useEffect } from 'react';
 import { useWorkbench } from '@/state/store';
-import { chosenTrack, shownTracks } from '@/state/balance/balance';
+import { chosenTrack, noteFirstMix, shownTracks } from '@/state/balance/balance';
 import { BusRow } from './BusRow';
+import { DrumsCard } from './DrumsCard';
 import { LayoutBar } from './LayoutBar';
 import { TrackCard } from './TrackCard';
 import { COLUMNS, TrackRow } from './TrackRow';
@@ -13,6 +15,7 @@ import { Scale } from './Level';
 export function Balance() {
   const tracks = useWorkbench(shownTracks);
   const chosen = useWorkbench(chosenTrack);
+  useEffect(noteFirstMix, []);
   return (
     <Box
       sx={{
@@ -63,7 +66,7 @@ export function Balance() {
         </Box>
         <BusRow />
       </Box>
-      {chosen && <TrackCard track={chosen} />}
+      {chosen ? <TrackCard key={chosen.id} track={chosen} /> : <DrumsCard />}
     </Box>
   );
 }

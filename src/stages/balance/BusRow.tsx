@@ -1,14 +1,17 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
 import { useRef } from 'react';
 import { decibelsOf, mixOf } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
 import { Dial } from './Dial';
 import { useEveryFrame } from '@/look/useEveryFrame';
+import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { ALL_DRUMS } from '@/state/balance/slice';
 import { useWorkbench } from '@/state/store';
-import { peakNow } from '@/state/transport/transport';
+import { masterReading } from '@/state/transport/transport';
 
 /** Times of an echo, in beats. */
 const TIMES = [
@@ -23,6 +26,7 @@ const TIMES = [
 /** What all tracks share: the room, the echo, and how loud it is in all. */
 export function BusRow() {
   const song = useWorkbench((state) => state.history!.song);
+  const chosen = useWorkbench(({ trackId }) => trackId === ALL_DRUMS);
   const { buses } = mixOf(song);
   const room = buses.find(({ kind }) => kind === 'room');
   const echo = buses.find(({ kind }) => kind === 'echo');
@@ -37,10 +41,24 @@ export function BusRow() {
         borderTop: '1px solid var(--line)',
       }}
     >
-      <Box>
+      <ButtonBase
+        aria-current={chosen}
+        title={`what all drums go through (${keyOf('all-drums')})`}
+        onClick={balance.chooseDrums}
+        sx={{
+          display: 'block',
+          textAlign: 'left',
+          font: 'inherit',
+          px: 1,
+          py: 0.5,
+          bgcolor: chosen ? 'var(--paper)' : 'var(--panel)',
+          outline: chosen ? '2px solid var(--accent)' : 'none',
+          outlineOffset: '-2px',
+        }}
+      >
         <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>All drums</Box>
-        <Peak />
-      </Box>
+        <Loudness />
+      </ButtonBase>
       {room && (
         <>
           <Dial
@@ -79,28 +97,32 @@ export function BusRow() {
   );
 }
 
-/** The loudest moment of the last two seconds. */
-function Peak() {
+const said = (value: number) => value.toFixed(1).replace('-', '−');
+
+/** How loud all drums are: now, over all that was played since play was pressed, and at their loudest. */
+function Loudness() {
   const text = useRef<HTMLSpanElement>(null);
-  const state = useRef({ top: 0, since: 0 });
   useEveryFrame(() => {
-    const now = performance.now();
-    const one = state.current;
-    const peak = peakNow();
-    if (peak >= one.top || now - one.since > 2000) {
-      one.top = peak;
-      one.since = now;
-    }
-    const said = one.top > 0.002 ? `peak ${decibelsOf(one.top).toFixed(1)} dB` : 'silent';
-    if (text.current && text.current.textContent !== said)
-      text.current.textContent = said.replace('-', '−');
+    const reading = masterReading();
+    const { integrated = -Infinity, shortTerm = -Infinity, peak = 0 } = reading ?? {};
+    const words =
+      peak < 0.001
+        ? 'press play to measure'
+        : `${said(Math.max(-99, shortTerm))} now, ${said(Math.max(-99, integrated))} LUFS in all, peak ${said(decibelsOf(peak))} dB`;
+    if (text.current && text.current.textContent !== words) text.current.textContent = words;
   });
   return (
     <Box
       ref={text}
       component="span"
+      data-loudness-of-all
       className="figures"
-      sx={{ fontSize: 12, color: 'text.secondary', display: 'inline-block', width: 88 }}
+      sx={{
+        fontSize: 12,
+        color: 'text.secondary',
+        display: 'inline-block',
+        width: { xs: 150, lg: 270 },
+      }}
     />
   );
 }

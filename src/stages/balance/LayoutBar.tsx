@@ -16,6 +16,7 @@ import { useWorkbench } from '@/state/store';
 export function LayoutBar() {
   const song = useWorkbench((state) => state.history!.song);
   const all = useWorkbench((state) => state.allTracks);
+  const comparing = useWorkbench((state) => state.comparingMix);
   const layout = layoutOf(song);
   const hits = [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
   const own = !(READY_LAYOUTS as readonly string[]).includes(layout.id);
@@ -73,6 +74,9 @@ export function LayoutBar() {
       >
         {hits.toLocaleString('en')} hits, each on one track
       </Box>
+      <Button onClick={balance.compareMix} aria-pressed={comparing}>
+        {comparing ? 'heard as it was' : 'compare'} ({keyOf('compare-mix')})
+      </Button>
       <Button onClick={balance.hearAll} disabled={!changed}>
         hear all ({keyOf('hear-all-tracks')})
       </Button>

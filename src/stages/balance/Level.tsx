@@ -5,7 +5,7 @@ import Slider from '@mui/material/Slider';
 import { useRef } from 'react';
 import { decibelsOf, LOUDEST, OFF, saidLevel } from '@/core/tracks';
 import { useEveryFrame } from '@/look/useEveryFrame';
-import { peakOfTrack } from '@/state/transport/transport';
+import { readingOfTrack } from '@/state/transport/transport';
 
 /** Levels that are written over the tracks, in decibels. */
 const MARKS = [-48, -36, -24, -12, -6, 0, 6];
@@ -109,15 +109,18 @@ const HOLD = 1200;
 /** How fast a bar falls, in decibels a second. */
 const FALL = 36;
 
-/** How loud a track is now, with the loudest of the last second. */
+/** How loud a track is now: its peak, the loudest of the last second, and its loudness over three seconds. */
 function Meter({ track, silent }: { track: number; silent: boolean }) {
   const bar = useRef<HTMLDivElement>(null);
   const mark = useRef<HTMLDivElement>(null);
+  const loudness = useRef<HTMLDivElement>(null);
   const state = useRef({ shown: OFF, top: OFF, since: 0, at: 0 });
   useEveryFrame(() => {
     const now = performance.now();
     const one = state.current;
-    const peak = decibelsOf(peakOfTrack(track));
+    const reading = readingOfTrack(track);
+    const peak = decibelsOf(reading?.peak ?? 0);
+    const loud = Math.max(OFF, reading?.loudness ?? OFF);
     const passed = Math.min(0.1, (now - one.at) / 1000);
     one.at = now;
     const shown = Math.max(peak, one.shown - FALL * passed);
@@ -128,6 +131,10 @@ function Meter({ track, silent }: { track: number; silent: boolean }) {
     if (shown === one.shown && shown <= OFF && one.top <= OFF) return;
     one.shown = Math.max(OFF, shown);
     if (bar.current) bar.current.style.transform = `scaleX(${along(one.shown).toFixed(4)})`;
+    if (loudness.current) {
+      loudness.current.style.left = percent(loud);
+      loudness.current.style.opacity = loud > OFF ? '1' : '0';
+    }
     if (!mark.current) return;
     mark.current.style.left = percent(one.top);
     mark.current.style.opacity = one.top > OFF ? '1' : '0';
@@ -148,6 +155,19 @@ function Meter({ track, silent }: { track: number; silent: boolean }) {
           transform: 'scaleX(0)',
           bgcolor: 'var(--dye-0)',
           opacity: silent ? 0.35 : 0.8,
+        }}
+      />
+      <Box
+        ref={loudness}
+        data-loudness
+        sx={{
+          position: 'absolute',
+          bottom: 1,
+          width: 8,
+          height: 4,
+          ml: '-4px',
+          opacity: 0,
+          borderTop: '2px solid var(--ink)',
         }}
       />
       <Box

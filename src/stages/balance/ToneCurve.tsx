@@ -3,12 +3,11 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { TONE_BANDS, TONE_LIMITS, type ToneBand, type Track } from '@/core/model';
+import { TONE_BANDS, TONE_LIMITS, type Tone, type ToneBand } from '@/core/model';
 import { gainThrough } from '@/core/sound';
-import { filtersOf, stripOf, USUAL_TONE } from '@/core/tracks';
+import { filtersOf, USUAL_TONE } from '@/core/tracks';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
-import { useWorkbench } from '@/state/store';
 
 const WIDTH = 240;
 const HEIGHT = 118;
@@ -36,10 +35,16 @@ const MARKS = [
 const said = (frequency: number) =>
   frequency < 1000 ? `${Math.round(frequency)} Hz` : `${(frequency / 1000).toFixed(1)} kHz`;
 
-/** The tone of a track as the curve that it is: its bands are dragged, or moved with arrow keys. */
-export function ToneCurve({ track }: { track: Track }) {
-  const song = useWorkbench((state) => state.history!.song);
-  const { tone } = stripOf(song, track.id);
+/** A tone as the curve that it is: its bands are dragged, or moved with arrow keys. */
+export function ToneCurve({
+  track,
+  name,
+  tone,
+}: {
+  track: balance.ChainOwner;
+  name: string;
+  tone?: Tone;
+}) {
   const box = useRef<SVGSVGElement>(null);
   const filters = filtersOf(tone);
   const curve = POINTS.map((x) => {
@@ -52,7 +57,7 @@ export function ToneCurve({ track }: { track: Track }) {
     const { left, top } = box.current!.getBoundingClientRect();
     const frequency = frequencyAt(Math.max(0, Math.min(WIDTH, event.clientX - left)));
     const gain = Math.round(gainAtY(event.clientY - top) * 2) / 2;
-    balance.slideTone(track.id, band, { frequency, gain });
+    balance.slideTone(track, band, { frequency, gain });
   };
   const press = (band: ToneBand) => (event: KeyboardEvent) => {
     const { frequency, gain } = settingOf(band);
@@ -67,7 +72,7 @@ export function ToneCurve({ track }: { track: Track }) {
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();
-    balance.slideTone(track.id, band, move);
+    balance.slideTone(track, band, move);
     balance.slideDone();
   };
   return (
@@ -132,7 +137,7 @@ export function ToneCurve({ track }: { track: Track }) {
               key={band}
               role="slider"
               tabIndex={0}
-              aria-label={`${band} of ${track.name}`}
+              aria-label={`${band} of ${name}`}
               aria-valuemin={band === 'cut' ? LOWEST : -MOST}
               aria-valuemax={band === 'cut' ? HIGHEST : MOST}
               aria-valuenow={band === 'cut' ? Math.round(frequency) : gain}

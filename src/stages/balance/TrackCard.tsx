@@ -2,52 +2,39 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Slider from '@mui/material/Slider';
+import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
 import { roomOf, type KitPiece, type Track } from '@/core/model';
 import {
   decibelsOf,
   layoutOf,
   levelOf,
-  LOUDEST,
-  OFF,
   partName,
   partsOf,
   saidLevel,
   saidPan,
-  sectionStripOf,
   stripOf,
   type TrackPart,
 } from '@/core/tracks';
-import { ChoiceField } from '@/look/ChoiceField';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
 import { useWorkbench } from '@/state/store';
+import { readingOfTrack } from '@/state/transport/transport';
+import { Card } from './Card';
+import { ChainParts, percent } from './ChainParts';
 import { Dial } from './Dial';
-import { ToneCurve } from './ToneCurve';
+import { Sections } from './Sections';
 
 /** The chosen track: what is on it, how each piece of it is heard, and where a section has it otherwise. */
 export function TrackCard({ track }: { track: Track }) {
   const song = useWorkbench((state) => state.history!.song);
-  const parts = partsOf(layoutOf(song), song.kit).get(track.id) ?? [];
+  const layout = layoutOf(song);
+  const parts = partsOf(layout, song.kit).get(track.id) ?? [];
+  const strip = stripOf(song, track.id);
+  const number = layout.tracks.findIndex(({ id }) => id === track.id);
   return (
-    <Box
-      component="section"
-      aria-label={`track ${track.name}`}
-      sx={{
-        gridArea: 'card',
-        minHeight: 0,
-        overflowY: 'auto',
-        p: 2,
-        display: 'grid',
-        alignContent: 'start',
-        gridTemplateColumns: 'minmax(0, 1fr)',
-        gap: 1.5,
-        bgcolor: 'var(--panel)',
-        borderLeft: '1px solid var(--line)',
-      }}
-    >
+    <Card label={`track ${track.name}`}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
         <EditableText
           value={track.name}
@@ -63,7 +50,33 @@ export function TrackCard({ track }: { track: Track }) {
           as at first
         </Button>
       </Box>
-      <ToneCurve track={track} />
+      <ChainParts
+        track={track.id}
+        name={track.name}
+        reduction={() => readingOfTrack(number)?.reduction ?? 0}
+      />
+      <Dial
+        label="past the bus"
+        name={`how much of ${track.name} goes past the bus`}
+        value={strip.dry ?? 0}
+        min={0}
+        max={1}
+        step={0.02}
+        says={percent}
+        onSlide={(dry) => balance.slideDry(track.id, dry)}
+      />
+      <Box>
+        <ToggleButton
+          value="flip"
+          size="small"
+          selected={strip.flip === true}
+          onClick={balance.flipTrack}
+          title={`turn the phase (${keyOf('flip-track')})`}
+          sx={{ textTransform: 'none' }}
+        >
+          phase turned
+        </ToggleButton>
+      </Box>
       {parts.map((part) => (
         <Part key={`${part.piece} ${part.articulation}`} part={part} alone={parts.length === 1} />
       ))}
@@ -73,7 +86,7 @@ export function TrackCard({ track }: { track: Track }) {
         </Typography>
       )}
       <Sections track={track} />
-    </Box>
+    </Card>
   );
 }
 
@@ -124,87 +137,9 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         min={0}
         max={1}
         step={0.02}
-        says={(room) => `${Math.round(room * 100)} %`}
+        says={percent}
         onSlide={(room) => slide({ room })}
       />
-    </Box>
-  );
-}
-
-/** So many sections are listed at once. */
-const FEW = 12;
-
-/** Levels that the track has in one section only. */
-function Sections({ track }: { track: Track }) {
-  const song = useWorkbench((state) => state.history!.song);
-  const everywhere = stripOf(song, track.id).level;
-  if (song.sections.length === 0) return null;
-  const used = new Set(song.places.map(({ section }) => section));
-  const all = song.sections.filter(({ id }) => used.has(id));
-  // Of a long form, those are listed that have a level of their own; others are chosen.
-  const long = all.length > FEW;
-  const shown = long ? all.filter(({ id }) => sectionStripOf(song, id, track.id)) : all;
-  return (
-    <Box sx={{ display: 'grid', gap: 0.25, borderTop: '1px solid var(--line)', pt: 1 }}>
-      <Box sx={{ fontWeight: 500 }}>in one section only</Box>
-      {long && (
-        <ChoiceField
-          label="another section"
-          value=""
-          options={all
-            .filter((section) => !shown.includes(section))
-            .map(({ id, name }) => [id, name])}
-          onChange={(id) => balance.setInSection(id, track.id, everywhere)}
-        />
-      )}
-      {shown.map((section) => {
-        const own = sectionStripOf(song, section.id, track.id)?.level;
-        return (
-          <Box
-            key={section.id}
-            data-section-level={section.id}
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: '84px minmax(0, 1fr) 58px',
-              alignItems: 'center',
-              columnGap: 1.25,
-              fontSize: 13,
-              color: own === undefined ? 'text.secondary' : 'text.primary',
-            }}
-          >
-            <Box
-              component="span"
-              sx={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-            >
-              {section.name}
-            </Box>
-            <Slider
-              aria-label={`level of ${track.name} in ${section.name}`}
-              value={decibelsOf(own ?? everywhere)}
-              min={OFF}
-              max={LOUDEST}
-              step={0.5}
-              getAriaValueText={(db) => saidLevel(levelOf(db))}
-              onChange={(_, db) => balance.slideInSection(section.id, track.id, db)}
-              onChangeCommitted={balance.slideDone}
-              sx={{ opacity: own === undefined ? 0.45 : 1 }}
-            />
-            {own === undefined ? (
-              <Box className="figures" sx={{ textAlign: 'right' }}>
-                as all
-              </Box>
-            ) : (
-              <Button
-                title="as everywhere again"
-                onClick={() => balance.setInSection(section.id, track.id, undefined)}
-                sx={{ minWidth: 0, px: 0.5, fontSize: 12, fontFamily: 'var(--figures)' }}
-              >
-                {saidLevel(own)}
-              </Button>
-            )}
-          </Box>
-        );
-      })}
     </Box>
   );
 }

@@ -5,12 +5,17 @@ import {
   CHARACTER_IDS,
   KITS,
   type CharacterId,
+  type SectionStrip,
+  type Dynamics,
   type ToneBand,
   type ToneSetting,
   type Track,
 } from '@/core/model';
 import {
+  chainOf,
   decibelsOf,
+  drumsOf,
+  FIRST_DYNAMICS,
   hitsPerTrack,
   layoutOf,
   layoutsOf,
@@ -20,9 +25,12 @@ import {
   OFF,
   partsOf,
   saidLevel,
+  sectionStripOf,
   stripOf,
   tracksStruck,
   withBand,
+  withDynamics,
+  type Chain,
   type TrackPart,
 } from '@/core/tracks';
 import { placeAt } from '@/core/weave';
@@ -30,6 +38,9 @@ import { notify } from '../notices/notices';
 import { commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench, type Workbench } from '../store';
 import { playhead } from '../transport/transport';
+import { ALL_DRUMS } from './slice';
+
+const within = (value: number, low: number, high: number) => Math.max(low, Math.min(high, value));
 
 const shown = new Latest<readonly unknown[], Track[]>(2, 1);
 
@@ -49,8 +60,9 @@ export function shownTracks({ history, allTracks }: Workbench): readonly Track[]
   });
 }
 
-/** The chosen track, or the first that is listed. */
+/** The chosen track, or the first that is listed; undefined where all drums are chosen. */
 export function chosenTrack(state: Workbench): Track | undefined {
+  if (state.trackId === ALL_DRUMS) return undefined;
   const tracks = shownTracks(state);
   return tracks.find(({ id }) => id === state.trackId) ?? tracks[0];
 }
@@ -61,10 +73,14 @@ export function chooseTrack(trackId: string): void {
 
 export function stepTrack(by: 1 | -1): void {
   const state = useWorkbench.getState();
-  const tracks = shownTracks(state);
-  const at = tracks.findIndex(({ id }) => id === chosenTrack(state)?.id);
-  const next = tracks[Math.max(0, Math.min(tracks.length - 1, at + by))];
-  if (next) chooseTrack(next.id);
+  const ids = [...shownTracks(state).map(({ id }) => id), ALL_DRUMS];
+  const at = ids.indexOf(chosenTrack(state)?.id ?? ALL_DRUMS);
+  chooseTrack(ids[Math.max(0, Math.min(ids.length - 1, at + by))]);
+}
+
+/** Opens what all drums go through. */
+export function chooseDrums(): void {
+  chooseTrack(ALL_DRUMS);
 }
 
 export function toggleAllTracks(): void {
@@ -75,6 +91,7 @@ export function toggleAllTracks(): void {
 function onChosen(run: (track: Track, song: Song) => void): void {
   const track = chosenTrack(useWorkbench.getState());
   if (track) run(track, openSongNow());
+  else notify('All drums are chosen: choose a track first.');
 }
 
 export function chooseLayout(layout: string): void {
@@ -156,7 +173,7 @@ export type Mark = 'mute' | 'solo';
 
 export function toggleMark(mark: Mark, track?: string): void {
   const id = track ?? chosenTrack(useWorkbench.getState())?.id;
-  if (!id) return;
+  if (!id) return notify('All drums are chosen: choose a track first.');
   const on = stripOf(openSongNow(), id)[mark] === true;
   editOrSay({ type: 'set strip', track: id, [mark]: !on }, on ? `no ${mark}` : mark);
 }
@@ -178,17 +195,132 @@ export function slidePan(track: string, pan: number): void {
   preview([{ type: 'set strip', track, pan }], 'pan');
 }
 
-/** Moves a band of a track's tone while a gesture lasts. */
-export function slideTone(track: string, band: ToneBand, to: Partial<ToneSetting>): void {
-  const { gesture, history } = useWorkbench.getState();
-  // The other bands are as they were when the gesture began.
-  const { song } = gesture?.before ?? history!;
-  preview([{ type: 'set tone', track, tone: withBand(stripOf(song, track), band, to) }], 'tone');
+/** A track, or without one all drums together. */
+export type ChainOwner = string | undefined;
+
+/** What the chosen track is heard through, or all drums. */
+function chosenChain(): { track: ChainOwner; chain: Chain } {
+  const track = chosenTrack(useWorkbench.getState())?.id;
+  return { track, chain: chainOf(openSongNow(), track) };
 }
 
-/** Takes the tone of the chosen track out. */
+/** A chain as it was when the present gesture began: what is not moved stays as it was then. */
+function chainBefore(track: ChainOwner): Chain {
+  const { gesture, history } = useWorkbench.getState();
+  return chainOf((gesture?.before ?? history!).song, track);
+}
+
+/** Moves a band of a tone while a gesture lasts. */
+export function slideTone(track: ChainOwner, band: ToneBand, to: Partial<ToneSetting>): void {
+  const tone = withBand(chainBefore(track), band, to);
+  preview([{ type: 'set chain', track, tone }], 'tone');
+}
+
+/** Sets what holds back what is loud, while a gesture lasts. */
+export function slideDynamics(track: ChainOwner, to: Partial<Dynamics>): void {
+  const dynamics = withDynamics(chainBefore(track), to);
+  preview([{ type: 'set chain', track, dynamics }], 'dynamics');
+}
+
+/** @param drive 0 to 1 */
+export function slideDrive(track: ChainOwner, drive: number): void {
+  preview([{ type: 'set chain', track, drive }], 'drive');
+}
+
+/** Takes the tone of what is chosen out. */
 export function flatTone(): void {
-  onChosen((track) => editOrSay({ type: 'set tone', track: track.id }, 'tone'));
+  editOrSay({ type: 'set chain', track: chosenChain().track, without: 'tone' }, 'tone');
+}
+
+/** Holds back what is loud of what is chosen, or no longer. */
+export function toggleDynamics(): void {
+  const { track, chain } = chosenChain();
+  editOrSay(
+    chain.dynamics
+      ? { type: 'set chain', track, without: 'dynamics' }
+      : { type: 'set chain', track, dynamics: FIRST_DYNAMICS },
+    'dynamics',
+  );
+}
+
+/** Lets dynamics begin at a lower or higher level. */
+export function stepThreshold(decibels: number): void {
+  const { track, chain } = chosenChain();
+  const from = chain.dynamics ?? FIRST_DYNAMICS;
+  const dynamics = withDynamics(chain, { threshold: from.threshold + decibels });
+  editOrSay({ type: 'set chain', track, dynamics }, 'dynamics');
+}
+
+export function stepDrive(by: number): void {
+  const { track, chain } = chosenChain();
+  const drive = within(Math.round(((chain.drive ?? 0) + by) * 100) / 100, 0, 1);
+  editOrSay({ type: 'set chain', track, drive }, 'drive');
+}
+
+export function flipTrack(): void {
+  onChosen((track, song) => {
+    const flip = stripOf(song, track.id).flip !== true;
+    editOrSay({ type: 'set strip', track: track.id, flip }, 'phase');
+  });
+}
+
+/** @param dry how much of a track goes past the bus of all drums, 0 to 1 */
+export function slideDry(track: string, dry: number): void {
+  preview([{ type: 'set strip', track, dry }], 'past the bus');
+}
+
+export function stepDry(by: number): void {
+  onChosen((track, song) => {
+    const dry = within(Math.round(((stripOf(song, track.id).dry ?? 0) + by) * 100) / 100, 0, 1);
+    editOrSay({ type: 'set strip', track: track.id, dry }, 'past the bus');
+  });
+}
+
+export function slideDrums(change: { level?: number; ceiling?: number }): void {
+  preview([{ type: 'set drums', ...change }], 'all drums');
+}
+
+export function stepCeiling(by: number): void {
+  const ceiling = within(drumsOf(openSongNow()).ceiling + by, -24, 0);
+  editOrSay({ type: 'set drums', ceiling }, 'ceiling');
+}
+
+/** Notes how the chosen track is mixed, to give it to another one. */
+export function copyStrip(): void {
+  onChosen((track, song) => {
+    useWorkbench.setState({ copiedStrip: stripOf(song, track.id) });
+    notify(`How “${track.name}” is mixed is copied.`);
+  });
+}
+
+/** Mixes the chosen track as the one that was copied. */
+export function pasteStrip(): void {
+  const { copiedStrip: strip } = useWorkbench.getState();
+  if (!strip) return notify('No track was copied yet.');
+  onChosen((track) => editOrSay({ type: 'copy strip', track: track.id, strip }, 'mix of a track'));
+}
+
+/** Notes the mix as it is, to compare it with what becomes of it. */
+export function noteMix(): void {
+  const { songId } = useWorkbench.getState();
+  const { mixes, kit } = openSongNow();
+  useWorkbench.setState({ mixBefore: { songId, mixes, kit }, comparingMix: false });
+}
+
+/** Notes the mix when Balance is come to, once for a song. */
+export function noteFirstMix(): void {
+  const { mixBefore, songId } = useWorkbench.getState();
+  if (mixBefore?.songId !== songId) noteMix();
+}
+
+/** Hears the mix as it was when it was noted, or as it is again. */
+export function compareMix(): void {
+  const { comparingMix, mixBefore } = useWorkbench.getState();
+  const { mixes, kit } = openSongNow();
+  if (!comparingMix && mixBefore?.mixes === mixes && mixBefore.kit === kit) {
+    return notify('The mix is as it was: there is nothing to compare.');
+  }
+  useWorkbench.setState({ comparingMix: !comparingMix });
 }
 
 /** @param level 0 to 1 */
@@ -208,8 +340,6 @@ export function slideBus(bus: string, change: { level?: number; ring?: number; b
 }
 
 export const slideDone = commitGesture;
-
-const within = (value: number, low: number, high: number) => Math.max(low, Math.min(high, value));
 
 /** Makes the chosen track louder or softer. */
 export function stepLevel(decibels: number): void {
@@ -262,17 +392,37 @@ export function stepPieces(decibels: number): void {
   });
 }
 
-/** Mixes the chosen track otherwise in one section; a level that is absent is as everywhere. */
-export function setInSection(section: string, track: string, level: number | undefined): void {
-  editOrSay(
-    { type: 'set section strip', section, track, ...(level !== undefined && { level }) },
-    'level in a section',
-  );
+/**
+ * Mixes a track otherwise in one section.
+ * @param change what is absent stays, what is undefined is as everywhere
+ */
+export function setInSection(section: string, track: string, change: SectionChange): void {
+  const own = sectionStripOf(openSongNow(), section, track);
+  editOrSay({ type: 'set section strip', section, ...own, track, ...change }, 'in a section');
 }
 
-/** Sets the level of a track in one section while a gesture lasts. */
-export function slideInSection(section: string, track: string, decibels: number): void {
-  preview([{ type: 'set section strip', section, track, level: levelOf(decibels) }], 'level');
+export type SectionChange = Partial<Omit<SectionStrip, 'track'>>;
+
+/** Has a track in a section as everywhere again. */
+export function asEverywhere(section: string, track: string): void {
+  editOrSay({ type: 'set section strip', section, track }, 'in a section');
+}
+
+/** The same while a gesture lasts. */
+export function slideInSection(section: string, track: string, change: SectionChange): void {
+  const own = sectionStripOf(openSongNow(), section, track);
+  preview([{ type: 'set section strip', section, ...own, track, ...change }], 'in a section');
+}
+
+/** Silences the chosen track in the section where the song stands, or lets it be heard there again. */
+export function muteInSection(): void {
+  onChosen((track, song) => {
+    const here = placeAt(song, playhead())?.section;
+    if (!here) return notify('There is no section yet.');
+    const muted = sectionStripOf(song, here.id, track.id)?.mute === true;
+    setInSection(here.id, track.id, { mute: muted ? undefined : true });
+    notify(`${track.name} in “${here.name}”: ${muted ? 'as everywhere' : 'silent'}.`);
+  });
 }
 
 /** Makes the chosen track softer or louder in the section where the song stands. */
@@ -284,7 +434,7 @@ export function stepInSection(decibels: number): void {
       here.mix?.strips.find((strip) => strip.track === track.id)?.level ??
       stripOf(song, track.id).level;
     const level = levelOf(within(Math.round(decibelsOf(now)) + decibels, OFF, LOUDEST));
-    setInSection(here.id, track.id, level);
+    setInSection(here.id, track.id, { level });
     notify(`${track.name} in “${here.name}” only: ${saidLevel(level)}.`);
   });
 }

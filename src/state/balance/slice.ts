@@ -1,9 +1,20 @@
+import type { Song, StripSetting } from '@/core/model';
+
 /** What Balance shows and works on. */
 export interface BalanceSlice {
-  /** The chosen track. */
+  /** The chosen track; `ALL_DRUMS` is what all of them go through. */
   trackId?: string;
   /** Tracks that nothing is struck on are listed too. */
   allTracks: boolean;
+  /** The mix of a song as it was when it was noted. */
+  mixBefore?: Pick<Song, 'mixes' | 'kit'> & { songId: string | undefined };
+  /** It is heard as it was then. */
+  comparingMix: boolean;
+  /** The strip that was copied. */
+  copiedStrip?: StripSetting;
 }
 
-export const balance: BalanceSlice = { allTracks: false };
+/** No track has this name: names of tracks that are made are letters and figures. */
+export const ALL_DRUMS = '*';
+
+export const balance: BalanceSlice = { allTracks: false, comparingMix: false };

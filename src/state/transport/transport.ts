@@ -1,5 +1,6 @@
-import { Player } from '@/audio/player';
+import { Player, type TrackReading } from '@/audio/player';
 import type { Song } from '@/core';
+import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
 import type { PieceId } from '@/core/model';
 import { barsHolding } from '@/core/pattern';
@@ -15,6 +16,7 @@ import {
   type Range,
 } from '@/core/weave';
 import { synthesiseAside, synthesiseFirst } from '@/workers';
+import { mixedAsBefore } from '../balance/compared';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { shownPattern, useWorkbench, type Audition, type Workbench } from '../store';
@@ -54,6 +56,11 @@ export function heardSong(state: Workbench): Song | undefined {
   const song = state.history?.song;
   if (!song) return undefined;
   if (state.beside) return state.beside.song;
+  return mixedAsBefore(state, written(state, song));
+}
+
+/** What is heard of the song as it is written. */
+function written(state: Workbench, song: Song): Song {
   const what = listening(state);
   const { hear, pattern, candidate, muted, soloed, place, songLoop } = what;
   // While none of what decides it has changed, it is the very same song: nothing is compiled anew.
@@ -201,9 +208,14 @@ export function peakNow(): number {
   return made?.peak ?? 0;
 }
 
-/** How loud a track is now, by its number in the layout; above 1 it is too loud. */
-export function peakOfTrack(track: number): number {
-  return made?.peakOf(track) ?? 0;
+/** What a track was like a moment ago, by its number in the layout; undefined while nothing sounds. */
+export function readingOfTrack(track: number): TrackReading | undefined {
+  return made?.readingOf(track);
+}
+
+/** What all drums were like a moment ago; undefined before anything was heard. */
+export function masterReading(): MasterReading | undefined {
+  return made?.master;
 }
 
 /** Where the song and the pattern were left, so that going back and forth loses neither place. */

@@ -1,0 +1,46 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { decibelsOf, drumsOf, levelOf, saidLevel } from '@/core/tracks';
+import * as balance from '@/state/balance/balance';
+import { useWorkbench } from '@/state/store';
+import { masterReading } from '@/state/transport/transport';
+import { Card } from './Card';
+import { ChainParts } from './ChainParts';
+import { Dial } from './Dial';
+
+/** What all drums go through together, and the ceiling that nothing passes. */
+export function DrumsCard() {
+  const song = useWorkbench((state) => state.history!.song);
+  const { level = 1, ceiling } = drumsOf(song);
+  return (
+    <Card label="all drums">
+      <Box sx={{ fontSize: 16, fontWeight: 600, minHeight: 30 }}>All drums</Box>
+      <ChainParts name="all drums" reduction={() => masterReading()?.reduction ?? 0} />
+      <Dial
+        label="level"
+        name="level of all drums"
+        value={decibelsOf(level)}
+        min={-24}
+        max={12}
+        step={0.5}
+        says={(db) => saidLevel(levelOf(db))}
+        onSlide={(db) => balance.slideDrums({ level: levelOf(db) })}
+      />
+      <Dial
+        label="ceiling"
+        name="ceiling of all drums"
+        value={ceiling}
+        min={-12}
+        max={0}
+        step={0.1}
+        says={(db) => saidLevel(levelOf(db))}
+        onSlide={(db) => balance.slideDrums({ ceiling: db })}
+      />
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+        Every track goes through this, with its room and echo, but for the share of it that is sent
+        past. Nothing gets over the ceiling.
+      </Box>
+    </Card>
+  );
+}

@@ -1,0 +1,255 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { DYNAMICS_LIMITS, type Dynamics } from '@/core/model';
+import { levelAfter } from '@/core/sound';
+import { useEveryFrame } from '@/look/useEveryFrame';
+import { keyOf } from '@/state/acts';
+import * as balance from '@/state/balance/balance';
+import { Dial } from './Dial';
+
+const WIDTH = 240;
+const HEIGHT = 120;
+/** What the curve shows, in decibels. */
+const SOFTEST = -60;
+const xOf = (level: number) => (1 - level / SOFTEST) * WIDTH;
+const yOf = (level: number) => (level / SOFTEST) * HEIGHT;
+const levelAtX = (x: number) => SOFTEST * (1 - x / WIDTH);
+const levelAtY = (y: number) => (SOFTEST * y) / HEIGHT;
+const POINTS = Array.from({ length: WIDTH / 2 + 1 }, (_, i) => i * 2);
+
+/** The ratio that brings full level to this one; the curve begins to bend at the threshold. */
+function ratioTo(level: number, { threshold, gain }: Dynamics): number {
+  const over = level - gain - threshold;
+  return over <= 0 ? DYNAMICS_LIMITS.ratio[1] : -threshold / over;
+}
+
+const HANDLES = ['threshold', 'ratio'] as const;
+
+const ms = (seconds: number) =>
+  `${seconds < 0.01 ? (seconds * 1000).toFixed(1) : Math.round(seconds * 1000)} ms`;
+
+interface DynamicsProps {
+  track: balance.ChainOwner;
+  name: string;
+  dynamics?: Dynamics;
+  /** What is held back now, in decibels. */
+  reduction(): number;
+}
+
+/** What holds back what is loud: the level that comes out for each that goes in, and how fast. */
+export function DynamicsCurve({ track, name, dynamics, reduction }: DynamicsProps) {
+  return (
+    <Box sx={{ borderTop: '1px solid var(--line)', pt: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30 }}>
+        <Box sx={{ flex: 1, fontWeight: 500 }}>dynamics</Box>
+        <Button
+          title={`hold back what is loud (${keyOf('toggle-dynamics')})`}
+          onClick={balance.toggleDynamics}
+        >
+          {dynamics ? 'take out' : 'hold back'}
+        </Button>
+      </Box>
+      {dynamics && (
+        <>
+          <Curve track={track} name={name} dynamics={dynamics} />
+          <HeldBack reduction={reduction} />
+          <Times track={track} name={name} dynamics={dynamics} />
+        </>
+      )}
+    </Box>
+  );
+}
+
+function Curve({
+  track,
+  name,
+  dynamics,
+}: {
+  track: balance.ChainOwner;
+  name: string;
+  dynamics: Dynamics;
+}) {
+  const box = useRef<SVGSVGElement>(null);
+  const { threshold, ratio, gain } = dynamics;
+  const top = levelAfter(dynamics, 0);
+  const at = {
+    threshold: { x: xOf(threshold), y: yOf(Math.min(0, threshold + gain)) },
+    ratio: { x: WIDTH - 6, y: Math.max(6, yOf(Math.min(0, top))) },
+  };
+  const says = {
+    threshold: `${threshold.toFixed(1)} dB`,
+    ratio: `${ratio.toFixed(1)} to 1`,
+  };
+  const drag = (handle: (typeof HANDLES)[number]) => (event: PointerEvent<SVGElement>) => {
+    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+    const { left, top: above } = box.current!.getBoundingClientRect();
+    balance.slideDynamics(
+      track,
+      handle === 'threshold'
+        ? { threshold: Math.round(levelAtX(event.clientX - left) * 2) / 2 }
+        : { ratio: Math.round(ratioTo(levelAtY(event.clientY - above), dynamics) * 10) / 10 },
+    );
+  };
+  const press = (handle: (typeof HANDLES)[number]) => (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    balance.slideDynamics(
+      track,
+      handle === 'threshold'
+        ? { threshold: threshold + by * 0.5 }
+        : { ratio: Math.round((ratio + by * 0.1) * 10) / 10 },
+    );
+    balance.slideDone();
+  };
+  return (
+    <svg
+      ref={box}
+      width={WIDTH}
+      height={HEIGHT}
+      style={{ background: 'var(--paper)', overflow: 'hidden', display: 'block' }}
+    >
+      {[-48, -36, -24, -12].map((level) => (
+        <g key={level} stroke="var(--line)">
+          <line x1={xOf(level)} x2={xOf(level)} y2={HEIGHT} />
+          <line x2={WIDTH} y1={yOf(level)} y2={yOf(level)} />
+        </g>
+      ))}
+      <line x1={0} y1={HEIGHT} x2={WIDTH} y2={0} stroke="var(--line)" strokeDasharray="3 3" />
+      <polyline
+        data-dynamics-curve
+        points={POINTS.map((x) => `${x},${yOf(levelAfter(dynamics, levelAtX(x))).toFixed(1)}`).join(
+          ' ',
+        )}
+        fill="none"
+        stroke="var(--accent)"
+        strokeWidth={2}
+      />
+      {HANDLES.map((handle) => (
+        <circle
+          key={handle}
+          role="slider"
+          tabIndex={0}
+          aria-label={`${handle} of ${name}`}
+          aria-valuemin={DYNAMICS_LIMITS[handle][0]}
+          aria-valuemax={DYNAMICS_LIMITS[handle][1]}
+          aria-valuenow={dynamics[handle]}
+          aria-valuetext={says[handle]}
+          cx={Math.max(6, at[handle].x)}
+          cy={at[handle].y}
+          r={6}
+          fill="var(--paper)"
+          stroke="var(--accent)"
+          strokeWidth={2}
+          style={{ cursor: handle === 'ratio' ? 'ns-resize' : 'ew-resize', touchAction: 'none' }}
+          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+          onPointerMove={drag(handle)}
+          onPointerUp={balance.slideDone}
+          onPointerCancel={balance.slideDone}
+          onKeyDown={press(handle)}
+        >
+          <title>
+            {handle}: {says[handle]}
+          </title>
+        </circle>
+      ))}
+      <text x={8} y={16} fontSize={12} fill="var(--soft-ink)" aria-hidden>
+        from {says.threshold}, {says.ratio}
+      </text>
+    </svg>
+  );
+}
+
+/** The most that is shown as held back, in decibels. */
+const MOST_HELD = 18;
+/** How fast the bar comes back, in decibels a second. */
+const RETURN = 30;
+
+function HeldBack({ reduction }: { reduction(): number }) {
+  const bar = useRef<HTMLDivElement>(null);
+  const said = useRef<HTMLSpanElement>(null);
+  const state = useRef({ shown: 0, at: 0 });
+  useEveryFrame(() => {
+    const one = state.current;
+    const now = performance.now();
+    const back = one.shown - RETURN * Math.min(0.1, (now - one.at) / 1000);
+    one.at = now;
+    one.shown = Math.max(0, reduction(), back);
+    const share = Math.min(1, one.shown / MOST_HELD);
+    if (bar.current) bar.current.style.transform = `scaleX(${share.toFixed(3)})`;
+    const text = one.shown < 0.05 ? '0 dB' : `−${one.shown.toFixed(1)} dB`;
+    if (said.current && said.current.textContent !== text) said.current.textContent = text;
+  });
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '72px minmax(0, 1fr) 54px',
+        alignItems: 'center',
+        columnGap: 1.25,
+        fontSize: 13,
+        minHeight: 28,
+      }}
+    >
+      held back
+      <Box sx={{ height: 6, bgcolor: 'var(--paper)' }}>
+        <Box
+          ref={bar}
+          data-held-back
+          sx={{
+            height: '100%',
+            bgcolor: 'var(--accent)',
+            transformOrigin: 'right',
+            transform: 'scaleX(0)',
+          }}
+        />
+      </Box>
+      <Box ref={said} component="span" className="figures" sx={{ textAlign: 'right' }} />
+    </Box>
+  );
+}
+
+/** Times are set on a scale on which each step is the same share. */
+const TIMES = ['attack', 'release'] as const;
+
+function Times({
+  track,
+  name,
+  dynamics,
+}: {
+  track: balance.ChainOwner;
+  name: string;
+  dynamics: Dynamics;
+}) {
+  return (
+    <>
+      {TIMES.map((time) => (
+        <Dial
+          key={time}
+          label={time}
+          name={`${time} of ${name}`}
+          value={Math.log(dynamics[time])}
+          min={Math.log(DYNAMICS_LIMITS[time][0])}
+          max={Math.log(DYNAMICS_LIMITS[time][1])}
+          step={0.05}
+          says={(value) => ms(Math.exp(value))}
+          onSlide={(value) => balance.slideDynamics(track, { [time]: Math.exp(value) })}
+        />
+      ))}
+      <Dial
+        label="raised by"
+        name={`${name} raised by`}
+        value={dynamics.gain}
+        min={0}
+        max={DYNAMICS_LIMITS.gain[1]}
+        step={0.5}
+        says={(gain) => `${gain} dB`}
+        onSlide={(gain) => balance.slideDynamics(track, { gain })}
+      />
+    </>
+  );
+}
