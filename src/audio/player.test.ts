@@ -36,7 +36,7 @@ function setUp() {
   const player = new Player({
     onAudio: (state) => states.push(state),
     onPlaying: (now) => playing.push(now),
-    synthesise: async (note) => ({ note, zones: [] }),
+    makeSound: async ({ sound }) => ({ note: sound, zones: [] }),
     hurry: (notes) => hurried.push(...notes),
   });
   player.hear(song, undefined);

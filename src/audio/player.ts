@@ -11,15 +11,19 @@ import {
 } from '../core/engine';
 import {
   articulationOf,
+  DEFAULT_KIT,
+  designOf,
   pieceOf,
   soundOf,
   USUAL_PIECES,
-  type CharacterId,
+  type Kit,
   type PieceId,
   type Song,
+  type SampleHash,
+  type SoundDesign,
   type SoundId,
 } from '../core/model';
-import { FIRST_PLUCK, type KitSound } from '../core/sound';
+import type { KitSound } from '../core/sound';
 import type { Hertz, Ticks, Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
@@ -46,8 +50,8 @@ export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupport
 export interface PlayerEvents {
   onAudio(state: AudioState): void;
   onPlaying(playing: boolean): void;
-  /** Computes the sounds of a note of a kit somewhere off the page's thread. */
-  synthesise(note: SoundId, sampleRate: Hertz, kit: CharacterId): Promise<KitSound>;
+  /** Makes a sound of a kit somewhere off the page's thread. */
+  makeSound(design: SoundDesign, sampleRate: Hertz): Promise<KitSound>;
   /** Told which of the sounds that were asked for are needed before the others. */
   hurry(notes: readonly SoundId[]): void;
 }
@@ -75,8 +79,9 @@ export class Player {
   private desk: DeskTable | undefined;
   private click = false;
   /** The kit whose sounds the engine has, or is given. */
-  private kit: CharacterId = 'warm';
-  private readonly sounds = new Map<SoundId, Promise<KitSound>>();
+  private kit: Kit = DEFAULT_KIT;
+  /** The sounds that were asked for, and by which design. */
+  private readonly sounds = new Map<SoundId, { key: string; sound: Promise<KitSound> }>();
   private readonly sent = new Set<SoundId>();
   private last: FromEngine = SILENT;
   private lastAt = 0;
@@ -106,15 +111,25 @@ export class Player {
     this.sendScore(at);
   }
 
-  /** Another kit has other sounds; what rings on is that of the one before. */
-  private takeKit({ kit: { character = 'warm' } }: Song): void {
-    if (character === this.kit) return;
-    this.kit = character;
-    for (const note of [...this.sounds.keys()]) {
-      if (note >= FIRST_PLUCK) continue;
-      this.sounds.delete(note);
-      this.sent.delete(note);
+  /** What another kit, or another design of a piece, makes otherwise is made anew; what rings rings on. */
+  private takeKit({ kit }: Song): void {
+    if (kit === this.kit) return;
+    this.kit = kit;
+    for (const [sound, { key }] of [...this.sounds]) {
+      if (keyOf(designOf(kit, sound)) === key) continue;
+      this.sounds.delete(sound);
+      this.sent.delete(sound);
     }
+  }
+
+  /** Makes every sound that plays one of these files anew: they can be read now. */
+  reload(files: readonly SampleHash[]): void {
+    for (const [sound, { key }] of [...this.sounds]) {
+      if (!files.some((hash) => key.includes(hash))) continue;
+      this.sounds.delete(sound);
+      this.sent.delete(sound);
+    }
+    void this.sendSounds(this.notes);
   }
 
   setClick(on: boolean): void {
@@ -287,10 +302,10 @@ export class Player {
 
   private async sendSounds(notes: readonly SoundId[]): Promise<void> {
     const all = notes.map(async (note) => {
-      const { kit } = this;
-      const sound = await this.soundOf(note);
-      // Meanwhile another kit may have been chosen.
-      if (this.sent.has(note) || !this.node || kit !== this.kit) return;
+      const asked = this.soundOf(note);
+      const sound = await asked;
+      // Meanwhile another design may have been chosen.
+      if (this.sent.has(note) || !this.node || this.sounds.get(note)?.sound !== asked) return;
       this.sent.add(note);
       this.post({ type: 'sound', sound });
     });
@@ -299,10 +314,11 @@ export class Player {
   }
 
   private soundOf(note: SoundId): Promise<KitSound> {
-    let sound = this.sounds.get(note);
-    if (!sound) {
-      this.sounds.set(note, (sound = this.events.synthesise(note, SAMPLE_RATE, this.kit)));
-    }
+    const known = this.sounds.get(note);
+    if (known) return known.sound;
+    const design = designOf(this.kit, note);
+    const sound = this.events.makeSound(design, SAMPLE_RATE);
+    this.sounds.set(note, { key: keyOf(design), sound });
     return sound;
   }
 
@@ -310,6 +326,9 @@ export class Player {
     this.node?.port.postMessage(message, transfer);
   }
 }
+
+/** Two designs with the same key sound the same. */
+const keyOf = (design: SoundDesign) => JSON.stringify(design);
 
 function soundsOfPiece(piece: PieceId): SoundId[] {
   return pieceOf(piece).articulations.map(({ id }) => soundOf(piece, id));

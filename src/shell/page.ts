@@ -60,6 +60,15 @@ export const page: Platform = {
     }
   },
 
+  async chooseSome(endings) {
+    try {
+      return await fileOpen({ extensions: [...endings], multiple: true });
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') return [];
+      throw error;
+    }
+  },
+
   chooseFile: () => openFilePicker(),
 
   takeNewVersion,

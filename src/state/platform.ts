@@ -17,6 +17,8 @@ export interface Platform {
   }>;
   /** Lets the user choose a file with one of these endings to look into; undefined when it was called off. */
   chooseOne(endings: readonly `.${string}`[]): Promise<File | undefined>;
+  /** Lets the user choose several files with one of these endings; none when it was called off. */
+  chooseSome(endings: readonly `.${string}`[]): Promise<readonly File[]>;
   /** Opens the field for a file to import. */
   chooseFile(): void;
   /** Loads the version of the workbench that waits. @returns whether one does */
@@ -31,6 +33,7 @@ export let platform: Platform = {
   reachField: () => false,
   chooseFolder: async () => ({ name: '', files: [] }),
   chooseOne: async () => undefined,
+  chooseSome: async () => [],
   chooseFile() {},
   takeNewVersion: () => false,
   install: () => false,

@@ -130,6 +130,16 @@ export interface UndoStep {
   forth: Difference;
 }
 
+/** A decoded sound file, which songs share. */
+export interface StoredSample {
+  /** SHA-256 of the bytes of the file. */
+  hash: string;
+  name: string;
+  /** At 48 kHz; the right side is absent where both are the same. */
+  left: Float32Array;
+  right?: Float32Array;
+}
+
 /** Where in its steps of undo a song is. */
 export interface UndoState {
   song: string;
@@ -157,6 +167,7 @@ export class LoomDb extends Dexie {
   savePoints!: Table<SavePoint, string>;
   undoSteps!: Table<UndoStep, [string, number]>;
   undoStates!: Table<UndoState, string>;
+  samples!: Table<StoredSample, string>;
 
   constructor(name = 'verse-loom') {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
@@ -204,6 +215,7 @@ export class LoomDb extends Dexie {
       undoSteps: '[song+depth]',
       undoStates: 'song',
     });
+    this.version(7).stores({ samples: 'hash' });
   }
 }
 

@@ -1,7 +1,13 @@
-import { differenceOf, type CharacterId, type SoundId, type Song } from '@/core/model';
+import {
+  differenceOf,
+  type SampleHash,
+  type Song,
+  type SoundDesign,
+  type SoundId,
+} from '@/core/model';
 import * as Comlink from 'comlink';
 import type { Imported, ImportOptions } from '../core/midi';
-import type { KitSound } from '../core/sound';
+import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz } from '../core/time';
 import type { FindingsWorker } from './findings.worker';
 import type { MidiWorker } from './midi.worker';
@@ -12,18 +18,21 @@ let synthesising = false;
 /** Sounds that were asked for, in the order in which they are computed. */
 let asked: { note: SoundId; run: () => Promise<void> }[] = [];
 
-/** Computes the strokes of a note off the page's thread, one note after another. */
-export function synthesiseAside(
-  note: SoundId,
+/** Makes the strokes of a sound off the page's thread, one sound after another. @param files what its layers play */
+export function makeSoundAside(
+  design: SoundDesign,
   sampleRate: Hertz,
-  kit: CharacterId,
+  files: ReadonlyMap<SampleHash, Pcm>,
 ): Promise<KitSound> {
   sound ??= Comlink.wrap<SoundWorker>(
     new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
   );
   const worker = sound;
   return new Promise((done, failed) => {
-    asked.push({ note, run: () => worker.synthesise(note, sampleRate, kit).then(done, failed) });
+    asked.push({
+      note: design.sound,
+      run: () => worker.make(design, sampleRate, files).then(done, failed),
+    });
     void synthesiseAll();
   });
 }

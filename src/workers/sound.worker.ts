@@ -1,11 +1,11 @@
 import * as Comlink from 'comlink';
-import type { CharacterId, SoundId } from '../core/model';
-import { buffersOf, synthesise, type KitSound } from '../core/sound';
+import type { SampleHash, SoundDesign } from '../core/model';
+import { buffersOf, designed, type KitSound, type Pcm } from '../core/sound';
 import type { Hertz } from '../core/time';
 
 const soundWorker = {
-  synthesise(note: SoundId, sampleRate: Hertz, kit: CharacterId): KitSound {
-    const sound = synthesise(note, sampleRate, kit);
+  make(design: SoundDesign, sampleRate: Hertz, files: ReadonlyMap<SampleHash, Pcm>): KitSound {
+    const sound = designed(design, sampleRate, files);
     return Comlink.transfer(sound, buffersOf(sound));
   },
 };

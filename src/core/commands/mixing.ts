@@ -1,21 +1,28 @@
 import {
   CHARACTER_IDS,
+  DESIGN_LIMITS,
+  isSoundLayer,
   isDynamics,
   isStrip,
   isTone,
   LONGEST_RAMP,
   type Dynamics,
+  type SoundLayer,
   type StripSetting,
   type Tone,
 } from '../model';
 import {
+  chokePiece,
   chooseKit,
   chooseLayout,
   copyStrip,
+  designPiece,
   hearAll,
   joinTracks,
   moveTrack,
+  putLayer,
   putOnTrack,
+  removeLayer,
   removeLayout,
   renameLayout,
   renameTrack,
@@ -161,4 +168,49 @@ export const MIXING = {
     (song, { piece, ...change }) => setPieceSound(song, piece, change),
     'piece-level',
   ),
+  'design piece': onSong(
+    {
+      piece: id('piece'),
+      tune: optional(number(DESIGN_LIMITS.tune)),
+      damping: optional(number(DESIGN_LIMITS.damping)),
+      edge: optional(number(DESIGN_LIMITS.edge)),
+      floor: optional(number(DESIGN_LIMITS.floor)),
+      bend: optional(number(DESIGN_LIMITS.bend)),
+      alternates: optional(number(DESIGN_LIMITS.alternates, { whole: true })),
+      // Its own sound is that of another kit or note; `own` takes that back.
+      character: optional(choice(CHARACTER_IDS)),
+      sound: optional(number([0, 128], { whole: true })),
+      own: optional(flag()),
+      bare: optional(flag()),
+    },
+    (song, { piece, character, sound, own, bare, ...change }) =>
+      designPiece(song, piece, {
+        ...said(change),
+        ...(character && { instead: { character, ...said({ sound }) } }),
+        ...(own && { instead: undefined }),
+        ...(bare !== undefined && { bare: bare || undefined }),
+      }),
+    'next-sound',
+  ),
+  'choke piece': onSong(
+    { piece: id('piece'), group: number([0, 255], { whole: true }) },
+    (song, told) => chokePiece(song, told.piece, told.group),
+    'choke-group',
+  ),
+  'put layer': onSong(
+    { piece: id('piece'), layer: part<SoundLayer>('layer', isSoundLayer) },
+    (song, told) => putLayer(song, told.piece, told.layer),
+    'add-layer',
+  ),
+  'remove layer': onSong(
+    { piece: id('piece'), layer: id('layer') },
+    (song, told) => removeLayer(song, told.piece, told.layer),
+    'remove-layer',
+  ),
 } as const;
+
+/** What was said: what was not is not touched. */
+function said<T extends object>(values: T): Partial<T> {
+  const entries = Object.entries(values).filter(([, value]) => value !== undefined);
+  return Object.fromEntries(entries) as Partial<T>;
+}

@@ -72,6 +72,7 @@ export type IdOf =
   | 'offcut'
   | 'layout'
   | 'track'
+  | 'layer'
   | 'bus'
   | 'new';
 

@@ -1,5 +1,12 @@
-import type { CharacterId, Song, SoundId } from '../model';
-import { synthesise, type KitSound } from '../sound';
+import {
+  DEFAULT_KIT,
+  designOf,
+  type Kit,
+  type SampleHash,
+  type Song,
+  type SoundId,
+} from '../model';
+import { designed, type KitSound, type Pcm } from '../sound';
 import { TempoMap, type Hertz, type Seconds } from '../time';
 import { BLOCK } from './block';
 import { layoutOf } from '../tracks';
@@ -14,8 +21,10 @@ export interface MixOptions {
   from?: Seconds;
   /** Where to end. Default: the end of the song and until nothing sounds, 5 s at most. */
   to?: Seconds;
-  /** The kit whose sounds are computed. Default: that of the song, or the warm studio. */
-  kit?: CharacterId;
+  /** The kit whose sounds are computed. Default: that of the song, or the usual one. */
+  kit?: Kit;
+  /** The sound files that its layers play. */
+  files?: ReadonlyMap<SampleHash, Pcm>;
   /** Sounds that are at hand already, instead of computing them. */
   sounds?: readonly KitSound[];
   /** The desk it is heard through. Default: the song's, or the usual one. */
@@ -42,7 +51,7 @@ const LONGEST_TAIL: Seconds = 5;
 
 /** Renders the song as it is heard when played from `from`: the very samples of the live engine. */
 export function renderMix(song: Song, options: MixOptions = {}): RenderedMix {
-  const { character: kit } = song.kit;
+  const { kit } = song;
   return renderScore(compileScore(song), { desk: compileDesk(song), kit, ...options });
 }
 
@@ -57,14 +66,10 @@ export function renderStems(
   const desk = compileDesk(song);
   const { tracks } = layoutOf(song);
   const sides: Float32Array[] = [];
-  const mix = render(
-    compileScore(song),
-    { desk, kit: song.kit.character, ...options },
-    (frames) => {
-      for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
-      return sides;
-    },
-  );
+  const mix = render(compileScore(song), { desk, kit: song.kit, ...options }, (frames) => {
+    for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
+    return sides;
+  });
   const { length } = mix.left;
   const stems = tracks.flatMap(({ id, name }, i): Stem[] => {
     const [left, right] = [sides[2 * i], sides[2 * i + 1]].map((side) => side.subarray(0, length));
@@ -86,7 +91,8 @@ function render(
   const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
   const tempo = new TempoMap(score.tempo);
   const engine = new Engine(sampleRate, false);
-  for (const sound of options.sounds ?? soundsFor(notesIn(score), sampleRate, options.kit))
+  for (const sound of options.sounds ??
+    soundsFor(notesIn(score), sampleRate, options.kit, options.files))
     engine.load(sound);
   engine.setDesk(desk);
   engine.setScore({ score });
@@ -115,7 +121,8 @@ function render(
 export function soundsFor(
   notes: readonly SoundId[],
   sampleRate: Hertz,
-  kit?: CharacterId,
+  kit: Kit = DEFAULT_KIT,
+  files?: ReadonlyMap<SampleHash, Pcm>,
 ): KitSound[] {
-  return notes.map((note) => synthesise(note, sampleRate, kit));
+  return notes.map((note) => designed(designOf(kit, note), sampleRate, files));
 }

@@ -1,5 +1,6 @@
 import {
   articulationOf,
+  LAST_SOUND,
   soundOf,
   trackOfHit,
   type GuideNote,
@@ -41,7 +42,7 @@ export interface Score {
   ticks: Float64Array;
   homes: Float64Array;
   /** Which sound of the kit each stroke has, and which stroke of it it is: that decides its alternate. */
-  notes: Uint8Array;
+  notes: Uint16Array;
   alternates: Uint16Array;
   velocities: Uint8Array;
   /** Strokes of one group cut each other off; 0 is no group. */
@@ -75,7 +76,7 @@ function emptyStrokes(count: number): Strokes {
   return {
     ticks: new Float64Array(count),
     homes: new Float64Array(count),
-    notes: new Uint8Array(count),
+    notes: new Uint16Array(count),
     alternates: new Uint16Array(count),
     velocities: new Uint8Array(count),
     chokes: new Uint8Array(count),
@@ -201,7 +202,7 @@ function inOrder(strokes: Strokes): Strokes {
  * row are the same sample, and a stroke is the same from wherever playing began.
  */
 function countAlternates({ notes, alternates }: Strokes): void {
-  const counts = new Uint16Array(256);
+  const counts = new Uint16Array(LAST_SOUND + 1);
   for (let i = 0; i < notes.length; i++) alternates[i] = counts[notes[i]]++;
 }
 

@@ -274,7 +274,7 @@ const NO_SCORE: Score = {
   tempo: Float64Array.of(0, 0, 120, 0),
   ticks: new Float64Array(0),
   homes: new Float64Array(0),
-  notes: new Uint8Array(0),
+  notes: new Uint16Array(0),
   alternates: new Uint16Array(0),
   velocities: new Uint8Array(0),
   chokes: new Uint8Array(0),

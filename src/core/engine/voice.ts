@@ -4,7 +4,7 @@ import { BLOCK } from './block';
 import { TOUCH_SIZE } from './score';
 
 /** How many layers of a sound are heard at once. */
-const LAYERS = 4;
+const LAYERS = 12;
 
 /** A stroke that is stopped by hand is silent after so many samples. */
 const DAMPED: Samples = 1200;

@@ -1,4 +1,4 @@
-import type { SoundId } from '../model';
+import { LAST_SOUND, type SoundId } from '../model';
 import type { KitSound, Zone } from '../sound';
 import type { Hertz, Samples, Seconds, Velocity } from '../time';
 import { alternateOf, edgeStray, levelStray } from './stray';
@@ -6,8 +6,8 @@ import { Voice } from './voice';
 
 const VOICES = 96;
 
-/** Note numbers, the few sounds that General MIDI has no note for, and the strings of guides. */
-const SOUNDS = 256;
+/** Note numbers, the few sounds that General MIDI has no note for, strings of guides, slices of loops. */
+const SOUNDS = LAST_SOUND + 1;
 
 /** A choked cymbal is silent within this time. */
 const CHOKE: Seconds = 0.012;
@@ -46,11 +46,12 @@ export class Voices {
   ): Voice | undefined {
     const sound = this.sounds[note];
     if (!sound) return undefined;
-    const { alternates } = zoneOf(sound, velocity);
+    const struck = sound.response?.[velocity] ?? velocity;
+    const { alternates } = zoneOf(sound, struck);
     const voice = this.freeVoice(note, choke, wait);
     voice.start(
       alternates[alternateOf(stroke, alternates.length)],
-      velocity,
+      struck,
       this.sampleRate,
       wait,
       sound.varied ? levelStray(note, stroke) : 1,
@@ -95,7 +96,7 @@ export class Voices {
 
 function zoneOf({ zones }: KitSound, velocity: Velocity): Zone {
   for (const zone of zones) {
-    if (velocity >= zone.velocities[0] && velocity <= zone.velocities[1]) return zone;
+    if (velocity < zone.velocities[1] + 1) return zone;
   }
   return zones[zones.length - 1];
 }

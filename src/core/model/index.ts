@@ -70,7 +70,26 @@ export {
   type ToneBand,
   type ToneSetting,
 } from './mix';
-export { isDynamics, isStrip, isTone } from './salvageSound';
+export {
+  DESIGN_LIMITS,
+  designOf,
+  filesOf,
+  FIRST_SLICE,
+  freeSounds,
+  LAST_SOUND,
+  MOST_LAYERS,
+  redesigned,
+  samplesOf,
+  struckAs,
+  type KitLayer,
+  type PieceDesign,
+  type SampleFile,
+  type SampleHash,
+  type SampleLayer,
+  type SoundDesign,
+  type SoundLayer,
+} from './design';
+export { isDynamics, isSoundLayer, isStrip, isTone } from './salvageSound';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,

@@ -1,4 +1,5 @@
 import type { NoteNumber } from '../time';
+import type { PieceDesign } from './design';
 import type { FilterSetting } from './mix';
 
 /** How drummers write a stroke: the shape of its notehead. */
@@ -45,6 +46,8 @@ export interface KitPiece {
   filters: readonly FilterSetting[];
   /** How much of it the room hears, 0 to 1; absent is what is usual for its family. */
   room?: number;
+  /** How its sounds are made; absent is as the kit has them. */
+  design?: PieceDesign;
 }
 
 /** What a room usually hears of a family: little of the kick, which would only boom in it. */

@@ -2,7 +2,8 @@ import { isId, isRecord, isText, type Finds } from './finds';
 import { CHARACTER_IDS, DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
 import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
 import { MOST, within } from './limits';
-import { isMark, isOptional } from './soundValues';
+import { DESIGN_LIMITS, LAST_SOUND, type SampleLayer } from './design';
+import { isMark, isOneOf, isOptional } from './soundValues';
 import {
   DYNAMICS_LIMITS,
   FILTER_KINDS,
@@ -60,9 +61,72 @@ function isPiece(value: unknown): boolean {
     isList(value.filters, isFilter) &&
     (value.room === undefined || within(value.room, [0, 1])) &&
     isList(value.articulations, isArticulation) &&
-    piece.articulations.length > 0
+    piece.articulations.length > 0 &&
+    isOptional(value.design, isDesign)
   );
 }
+
+const isVelocities = (value: unknown) =>
+  isList(value, isVelocity) && (value as number[]).length === 2;
+const isVelocity = (value: unknown) => Number.isInteger(value) && within(value, [1, 127]);
+const isSound = (value: unknown) => Number.isInteger(value) && within(value, [0, LAST_SOUND]);
+const isCharacter = isOneOf(CHARACTER_IDS);
+
+/** Whether it is a way to make the sounds of a piece. */
+function isDesign(value: unknown): boolean {
+  if (!isRecord(value)) return false;
+  const { instead, bare, layers } = value;
+  const numbers = Object.entries(DESIGN_LIMITS).every(([name, limits]) =>
+    isOptional(value[name], (one) => within(one, limits)),
+  );
+  const other = (one: unknown) =>
+    isRecord(one) && isCharacter(one.character) && isOptional(one.sound, isSound);
+  return (
+    numbers &&
+    isOptional(value.alternates, Number.isInteger) &&
+    isOptional(instead, other) &&
+    isMark(bare) &&
+    isOptional(layers, (list) => isList(list, isSoundLayer)) &&
+    new Set((layers as { id: string }[] | undefined)?.map(({ id }) => id)).size ===
+      ((layers as unknown[] | undefined)?.length ?? 0)
+  );
+}
+
+/** Whether it is a layer that can be heard. */
+export function isSoundLayer(value: unknown): boolean {
+  if (!isRecord(value)) return false;
+  const layer = value as unknown as SampleLayer;
+  const base =
+    isId(layer.id) &&
+    isText(layer.name) &&
+    isFactor(layer.level) &&
+    within(layer.tune, DESIGN_LIMITS.tune) &&
+    isVelocities(layer.velocities) &&
+    isOptional(layer.articulation, isId);
+  if (value.from === 'kit') return base && isCharacter(value.character) && isSound(value.sound);
+  const file = (one: unknown) =>
+    isRecord(one) &&
+    /^[0-9a-f]{64}$/.test(String(one.hash)) &&
+    isText(one.name) &&
+    isVelocities(one.velocities);
+  const sample = (one: unknown) => Number.isInteger(one) && within(one, [0, LONGEST_FILE]);
+  return (
+    base &&
+    value.from === 'files' &&
+    isList(value.files, file) &&
+    layer.files.length > 0 &&
+    sample(layer.start) &&
+    isOptional(layer.end, sample) &&
+    within(layer.fadeIn, [0, 60]) &&
+    within(layer.fadeOut, [0, 60]) &&
+    isMark(layer.reverse) &&
+    isOptional(layer.lowpass, (one) => within(one, [20, 24_000])) &&
+    isOptional(layer.decay, (one) => within(one, [0.005, 60]))
+  );
+}
+
+/** The longest sound file, in samples: ten minutes at 48 kHz. */
+const LONGEST_FILE = 600 * 48_000;
 
 function isArticulation(value: unknown): boolean {
   return (
@@ -71,8 +135,7 @@ function isArticulation(value: unknown): boolean {
     isText(value.name) &&
     isNote(value.note) &&
     ['dot', 'cross', 'circled-cross', 'diamond', 'triangle'].includes(String(value.head)) &&
-    (value.sound === undefined ||
-      (Number.isInteger(value.sound) && within(value.sound, [0, 255]))) &&
+    isOptional(value.sound, isSound) &&
     (value.choke === undefined || (Number.isInteger(value.choke) && within(value.choke, [0, 255])))
   );
 }

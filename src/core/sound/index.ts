@@ -1,5 +1,6 @@
 /** The synthesised kit: how its strokes are computed, filters, and the strings of guides. */
 export { Biquad, coefficients, filtered, gainThrough, type Coefficients } from './biquad';
+export { designed, gainBack, type Pcm } from './designed';
 export { KNEE, levelAfter, reductionAt } from './dynamics';
 export { ALTERNATES, synthesise } from './kit';
 export {
@@ -12,4 +13,5 @@ export {
   type Zone,
 } from './kitSound';
 export { integratedLoudness, LoudnessMeter, weighting } from './loudness';
-export { FIRST_PLUCK, pluckedString, pluckOf } from './pluck';
+export { isPluck, pluckedString, pluckOf } from './pluck';
+export { levelOfFile, outlineOf, spreadFiles, type Spread } from './spread';

@@ -1,6 +1,6 @@
 import type { Hertz } from '../time';
 import { CHARACTER_IDS, type CharacterId, type SoundId } from '../model';
-import { FIRST_PLUCK, pluckedString } from './pluck';
+import { isPluck, pluckedString } from './pluck';
 import { seeded } from '../random';
 import { CHARACTERS, type Character } from './character';
 import * as drums from './drums';
@@ -93,7 +93,7 @@ export function synthesise(
   character: CharacterId = 'warm',
   seed = 1,
 ): KitSound {
-  if (note >= FIRST_PLUCK) {
+  if (isPluck(note)) {
     return oneZone(note, [[bodyOf(pluckedString(note, sampleRate), sampleRate)]]);
   }
   const plan = planOf(note, character);

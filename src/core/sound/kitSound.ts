@@ -25,6 +25,8 @@ export interface KitSound {
   zones: readonly Zone[];
   /** Whether its strokes stray a little from each other in level and edge, as those of a drummer do. */
   varied?: true;
+  /** Which velocity a stroke of each velocity is struck with; absent is its own. */
+  response?: Float32Array;
 }
 
 /** A sound that is the same at all velocities, but for its loudness and edge. */
@@ -40,7 +42,7 @@ export function bodyOf(left: Float32Array, rate: Hertz): Layer {
 export function buffersOf({ zones }: KitSound): ArrayBuffer[] {
   const layers = zones.flatMap(({ alternates }) => alternates.flat());
   const arrays = layers.flatMap(({ left, right }) => (right ? [left, right] : [left]));
-  return arrays.map(({ buffer }) => buffer as ArrayBuffer);
+  return [...new Set(arrays.map(({ buffer }) => buffer as ArrayBuffer))];
 }
 
 /** How loud a layer of a stroke is at a velocity, as a factor. */

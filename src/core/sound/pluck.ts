@@ -2,11 +2,18 @@ import type { SoundId } from '../model';
 import type { Hertz } from '../time';
 import { seeded } from '../random';
 
-/** Sounds from here on are plucked strings for guides; those before are the kit's. */
-export const FIRST_PLUCK: SoundId = 160;
+/** Sounds from here to the last one are plucked strings for guides; the others are the kit's. */
+const FIRST_PLUCK: SoundId = 160;
 /** The lowest note a plucked string is computed for; 96 notes lie above it. */
 const LOWEST = 20;
 const HIGHEST = LOWEST + 95;
+
+const LAST_PLUCK: SoundId = FIRST_PLUCK + HIGHEST - LOWEST;
+
+/** Whether a sound is that of a guide's string. */
+export function isPluck(sound: SoundId): boolean {
+  return sound >= FIRST_PLUCK && sound <= LAST_PLUCK;
+}
 
 /** The sound of a guide's note; notes out of reach are brought within by octaves. */
 export function pluckOf(note: number): SoundId {

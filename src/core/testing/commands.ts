@@ -25,6 +25,7 @@ const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
   offcut: fc.constantFrom('removed-a', 'removed-b', 'gone'),
   layout: fc.constantFrom('one', 'families', 'pieces', 'notes', 'new-1', 'gone'),
   track: fc.constantFrom('kick', 'snare', 'hihat', 'hats', 'drums', 'other', 'snare rim', 'new-1'),
+  layer: fc.constantFrom('layer', 'gone'),
   bus: fc.constantFrom('room', 'echo', 'gone'),
   new: fc.oneof(fc.uuid(), fc.constantFrom('new-1', 'a', 'laid')),
 };
@@ -53,6 +54,14 @@ const anyDynamics = fc.record({
   release: fc.constantFrom(0.01, 2),
   gain: fc.integer({ min: 0, max: 24 }),
 });
+
+const anyLayer = {
+  id: fc.constantFrom('layer', 'other'),
+  name: fc.string({ maxLength: 8 }),
+  level: fc.integer({ min: 0, max: 4 }),
+  tune: fc.integer({ min: -2400, max: 2400 }),
+  velocities: fc.constantFrom([1, 127], [90, 127], [5, 2]),
+};
 
 /** Whole parts of a song, by what a command calls them. */
 const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
@@ -101,6 +110,22 @@ const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
     }),
   }),
   dynamics: anyDynamics,
+  layer: fc.oneof(
+    fc.record({
+      ...anyLayer,
+      from: fc.constant('kit'),
+      character: fc.constantFrom('warm', 'electronic'),
+      sound: fc.constantFrom(36, 38),
+    }),
+    fc.record({
+      ...anyLayer,
+      from: fc.constant('files'),
+      files: fc.constant([{ hash: 'a'.repeat(64), name: 'a.wav', velocities: [1, 127] }]),
+      start: fc.nat(1000),
+      fadeIn: fc.constantFrom(0, 0.1),
+      fadeOut: fc.constantFrom(0, 0.1),
+    }),
+  ),
   strip: fc.record({
     track: fc.constantFrom('kick', 'gone'),
     level: fc.integer({ min: 0, max: 4 }),

@@ -18,6 +18,15 @@ export {
   type TrackPart,
 } from './layouts';
 export {
+  chokePiece,
+  designPiece,
+  putLayer,
+  removeLayer,
+  setPieceSound,
+  together,
+  withPiece,
+} from './pieces';
+export {
   chainOf,
   chooseKit,
   copyStrip,
@@ -30,7 +39,6 @@ export {
   sendTrack,
   setBus,
   setDrums,
-  setPieceSound,
   setSectionStrip,
   setStrip,
   stripOf,

@@ -9,7 +9,6 @@ import {
   type DrumBus,
   type Dynamics,
   type Mix,
-  type PieceId,
   type SectionStrip,
   type Song,
   type StripSetting,
@@ -240,25 +239,6 @@ export function sectionStripOf(
   return song.sections
     .find(({ id }) => id === section)
     ?.mix?.strips.find((strip) => strip.track === track);
-}
-
-/** How a piece of the kit is heard before its track: its level, its place, and how much the room hears. */
-export interface PieceChange {
-  level?: number;
-  pan?: number;
-  room?: number;
-}
-
-export function setPieceSound(song: Song, piece: PieceId, change: PieceChange): Song | string {
-  const before = song.kit.pieces.find(({ id }) => id === piece);
-  if (!before) return 'That piece is not in the kit.';
-  const after = { ...before, ...change };
-  const same = (Object.keys(change) as (keyof PieceChange)[]).every(
-    (key) => before[key] === change[key],
-  );
-  if (same) return song;
-  const pieces = song.kit.pieces.map((one) => (one === before ? after : one));
-  return { ...song, kit: { ...song.kit, pieces } };
 }
 
 /**

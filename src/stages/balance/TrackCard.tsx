@@ -19,11 +19,13 @@ import {
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import * as pieces from '@/state/balance/pieces';
 import { useWorkbench } from '@/state/store';
 import { readingOfTrack } from '@/state/transport/transport';
 import { Card } from './Card';
 import { ChainParts, percent } from './ChainParts';
 import { Dial } from './Dial';
+import { PieceSound } from './PieceSound';
 import { Sections } from './Sections';
 
 /** The chosen track: what is on it, how each piece of it is heard, and where a section has it otherwise. */
@@ -95,12 +97,20 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
   const kit = useWorkbench((state) => state.history!.song.kit);
   const piece = kit.pieces.find(({ id }) => id === part.piece) as KitPiece;
   const name = partName(part, kit);
+  const open = useWorkbench(({ openedPiece }) => openedPiece === part.piece);
   const slide = (change: Parameters<typeof balance.slidePiece>[1]) =>
     balance.slidePiece(piece.id, change);
   return (
     <Box sx={{ display: 'grid', gap: 0.25, borderTop: '1px solid var(--line)', pt: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30 }}>
         <Box sx={{ flex: 1, minWidth: 0, fontWeight: 500 }}>{name}</Box>
+        <Button
+          aria-expanded={open}
+          title={`how its sound is made (${keyOf('open-piece')})`}
+          onClick={() => pieces.openPiece(piece.id)}
+        >
+          {open ? 'less' : 'sound'}
+        </Button>
         {!alone && (
           <Button
             title={`put it on a track of its own (${keyOf('own-track')})`}
@@ -140,6 +150,7 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         says={percent}
         onSlide={(room) => slide({ room })}
       />
+      {open && <PieceSound piece={piece} />}
     </Box>
   );
 }

@@ -1,5 +1,6 @@
 import { platform } from '../platform';
 import * as balance from '../balance/balance';
+import * as pieces from '../balance/pieces';
 import { actsOf, type Act } from './act';
 
 const mixed = actsOf('balance');
@@ -99,4 +100,49 @@ export const BALANCE_ACTS: readonly Act[] = [
   mixed('rename-layout', 'rename the layout', [], () => platform.reachField('layout')),
   mixed('remove-layout', 'remove the layout', [], balance.removeLayout),
   mixed('all-tracks', 'list tracks that nothing is on too', ['a'], balance.toggleAllTracks),
+  mixed(
+    'open-piece',
+    'open the sound of the piece',
+    ['enter'],
+    () => pieces.openPiece(),
+    'tune damp layers',
+  ),
+  mixed('next-sound', 'the next sound for the piece', ['.'], () => pieces.stepSound(1), 'swap'),
+  mixed(
+    'previous-sound',
+    'the sound before, for the piece',
+    [','],
+    () => pieces.stepSound(-1),
+    'swap',
+  ),
+  mixed('tune-up', 'tune the piece up', ['p'], () => pieces.stepTune(50), 'pitch'),
+  mixed('tune-down', 'tune the piece down', ['shift+p'], () => pieces.stepTune(-50), 'pitch'),
+  mixed('damp-more', 'damp the piece more', ['h'], () => pieces.stepDamping(0.05), 'muffle'),
+  mixed('damp-less', 'damp the piece less', ['shift+h'], () => pieces.stepDamping(-0.05)),
+  mixed('choke-group', 'the next choke group for the piece', [], pieces.nextChoke),
+  mixed('add-layer', 'one more sound on the piece', ['y'], () => pieces.addLayer(), 'layer'),
+  mixed('remove-layer', 'take the last layer off the piece', ['shift+y'], () =>
+    pieces.removeLayer(),
+  ),
+  mixed(
+    'layer-from-files',
+    'sound files on the piece, as a layer',
+    ['w'],
+    () => pieces.filesForPiece('layer'),
+    'sample wav',
+  ),
+  mixed(
+    'sound-from-files',
+    'sound files as the sound of the piece',
+    ['shift+w'],
+    () => pieces.filesForPiece('sound'),
+    'sample wav',
+  ),
+  mixed(
+    'whole-family',
+    'set all of the family together, or one piece',
+    [],
+    pieces.toggleFamily,
+    'toms',
+  ),
 ];

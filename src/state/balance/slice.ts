@@ -10,6 +10,10 @@ export interface BalanceSlice {
   mixBefore?: Pick<Song, 'mixes' | 'kit'> & { songId: string | undefined };
   /** It is heard as it was then. */
   comparingMix: boolean;
+  /** The piece whose sound is opened in the card of its track. */
+  openedPiece?: string;
+  /** What is done to its sound is done to all of its family. */
+  allOfFamily: boolean;
   /** The strip that was copied. */
   copiedStrip?: StripSetting;
 }
@@ -17,4 +21,8 @@ export interface BalanceSlice {
 /** No track has this name: names of tracks that are made are letters and figures. */
 export const ALL_DRUMS = '*';
 
-export const balance: BalanceSlice = { allTracks: false, comparingMix: false };
+export const balance: BalanceSlice = {
+  allTracks: false,
+  comparingMix: false,
+  allOfFamily: false,
+};

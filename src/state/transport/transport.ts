@@ -2,7 +2,7 @@ import { Player, type TrackReading } from '@/audio/player';
 import type { Song } from '@/core';
 import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
-import type { PieceId } from '@/core/model';
+import { filesOf, type PieceId } from '@/core/model';
 import { barsHolding } from '@/core/pattern';
 import { barTicks, pulseTicks, type Ticks, type Velocity } from '@/core/time';
 import {
@@ -15,7 +15,8 @@ import {
   type Listening,
   type Range,
 } from '@/core/weave';
-import { synthesiseAside, synthesiseFirst } from '@/workers';
+import { readSamples } from '@/storage/samples';
+import { makeSoundAside, synthesiseFirst } from '@/workers';
 import { mixedAsBefore } from '../balance/compared';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
@@ -28,7 +29,8 @@ function player(): Player {
   return (made ??= new Player({
     onAudio: (audio) => useWorkbench.setState({ audio }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
-    synthesise: synthesiseAside,
+    makeSound: async (design, rate) =>
+      makeSoundAside(design, rate, await readSamples(filesOf(design))),
     hurry: synthesiseFirst,
   }));
 }

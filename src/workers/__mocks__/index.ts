@@ -1,5 +1,5 @@
 /** Workers for tests of the state: none, and nothing is computed aside. */
-export const synthesiseAside = jest.fn();
+export const makeSoundAside = jest.fn();
 export const synthesiseFirst = jest.fn();
 export const importAside = jest.fn();
 export const findingsAside = jest.fn();

@@ -1,0 +1,148 @@
+import type { Hertz, Samples, Seconds, Velocity } from '../time';
+import { soundOf, type CharacterId, type Kit, type KitPiece, type SoundId } from './kit';
+
+/** What a sound file is known by: the SHA-256 of its bytes in hexadecimal. */
+export type SampleHash = string;
+
+/** A sound file that a layer plays. */
+export interface SampleFile {
+  hash: SampleHash;
+  /** As the file was called. */
+  name: string;
+  /** Strokes of these velocities are this file; files of the same velocities are alternates. */
+  velocities: readonly [softest: Velocity, hardest: Velocity];
+}
+
+/** What every layer of a piece has. */
+interface LayerBase {
+  id: string;
+  name: string;
+  /** Factor, 0 to 4. */
+  level: number;
+  /** In cents, with the piece's own tuning. */
+  tune: number;
+  /** It is heard at these velocities only. */
+  velocities: readonly [softest: Velocity, hardest: Velocity];
+  /** Which way of striking the piece it is heard with; absent is all. */
+  articulation?: string;
+}
+
+/** A sound that is computed, beside the piece's own. */
+export interface KitLayer extends LayerBase {
+  from: 'kit';
+  character: CharacterId;
+  sound: SoundId;
+}
+
+/** Sound files. */
+export interface SampleLayer extends LayerBase {
+  from: 'files';
+  files: readonly SampleFile[];
+  /** What of the file is heard, in samples at 48 kHz; an end that is absent is that of the file. */
+  start: Samples;
+  end?: Samples;
+  fadeIn: Seconds;
+  fadeOut: Seconds;
+  reverse?: true;
+  /** What is above is taken away; absent is nothing. */
+  lowpass?: Hertz;
+  /** It dies away until it is 60 dB softer; absent is as it was recorded. */
+  decay?: Seconds;
+}
+
+export type SoundLayer = KitLayer | SampleLayer;
+
+/** How the sounds of a piece are made. What is absent is as the kit has it. */
+export interface PieceDesign {
+  /** In cents. */
+  tune?: number;
+  /** 0 rings as it does, 1 is stopped at once. */
+  damping?: number;
+  /** How much of its edge it has, in decibels more or less. */
+  edge?: number;
+  /** How velocities are heard: the softest stroke is struck as this one; a bend over 0 lifts the middle. */
+  floor?: Velocity;
+  bend?: number;
+  /** How many different strokes take turns. */
+  alternates?: number;
+  /** Its own sound is another one of a kit. */
+  instead?: { character: CharacterId; sound?: SoundId };
+  /** Its own sound is off: only its layers are heard. */
+  bare?: true;
+  layers?: readonly SoundLayer[];
+}
+
+export const DESIGN_LIMITS = {
+  tune: [-2400, 2400],
+  damping: [0, 1],
+  edge: [-24, 12],
+  floor: [1, 127],
+  bend: [-1, 1],
+  alternates: [1, 4],
+} as const;
+
+/** So many layers can a piece have. */
+export const MOST_LAYERS = 128;
+
+/** All that decides one sound of a kit. Two that are equal as JSON sound the same. */
+export interface SoundDesign extends PieceDesign {
+  sound: SoundId;
+  character: CharacterId;
+}
+
+/** What decides the sound of a note: that of the piece which has it, as its kit and its piece say. */
+export function designOf(kit: Kit, sound: SoundId): SoundDesign {
+  const { character = 'warm' } = kit;
+  for (const piece of kit.pieces) {
+    const way = piece.articulations.find(({ id }) => soundOf(piece.id, id, kit) === sound);
+    if (!way) continue;
+    const { layers, ...design } = piece.design ?? {};
+    const heard = layers?.filter((layer) => (layer.articulation ?? way.id) === way.id);
+    return { sound, character, ...design, ...(heard && heard.length > 0 && { layers: heard }) };
+  }
+  return { sound, character };
+}
+
+/** The sound files that the layers of a design play. */
+export function filesOf({ layers = [] }: PieceDesign): SampleHash[] {
+  const files = layers.flatMap((layer) => (layer.from === 'files' ? layer.files : []));
+  return [...new Set(files.map(({ hash }) => hash))];
+}
+
+/** The sound files that a kit plays. */
+export function samplesOf(kit: Kit): SampleHash[] {
+  return [...new Set(kit.pieces.flatMap(({ design }) => (design ? filesOf(design) : [])))];
+}
+
+/** Sounds from here on are those that no note and no string has: slices of loops. */
+export const FIRST_SLICE: SoundId = 256;
+export const LAST_SOUND: SoundId = 4095;
+
+/** The first of so many sounds in a row that nothing of a kit has yet; undefined where none are left. */
+export function freeSounds(kit: Kit, count: number): SoundId | undefined {
+  const used = kit.pieces.flatMap(({ articulations }) =>
+    articulations.map(({ sound = 0 }) => sound),
+  );
+  const first = Math.max(FIRST_SLICE - 1, ...used) + 1;
+  return first + count - 1 <= LAST_SOUND ? first : undefined;
+}
+
+/** The piece of a kit with another design; of values that say nothing, nothing is kept. */
+export function redesigned(piece: KitPiece, change: PieceDesign): KitPiece {
+  const after = Object.entries({ ...piece.design, ...change }).filter(
+    ([name, value]) =>
+      value !== undefined &&
+      NOTHING[name as keyof typeof NOTHING] !== value &&
+      !(Array.isArray(value) && value.length === 0),
+  );
+  const { design: _, ...rest } = piece;
+  return after.length > 0 ? { ...rest, design: Object.fromEntries(after) } : rest;
+}
+
+const NOTHING = { tune: 0, damping: 0, edge: 0, floor: 1, bend: 0, alternates: 4 };
+
+/** The velocity that a stroke is struck with, by the response of its piece. */
+export function struckAs(velocity: Velocity, { floor = 1, bend = 0 }: PieceDesign): number {
+  const share = ((velocity - 1) / 126) ** (2 ** -(2 * bend));
+  return floor + (127 - floor) * share;
+}
