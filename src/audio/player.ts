@@ -13,7 +13,8 @@ import {
   articulationOf,
   DEFAULT_KIT,
   designOf,
-  pieceOf,
+  findPiece,
+  LAST_SOUND,
   soundOf,
   USUAL_PIECES,
   type Kit,
@@ -23,7 +24,7 @@ import {
   type SoundDesign,
   type SoundId,
 } from '../core/model';
-import type { KitSound } from '../core/sound';
+import { oneZone, type KitSound, type Pcm } from '../core/sound';
 import type { Hertz, Ticks, Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
@@ -43,6 +44,9 @@ export interface TrackReading {
   /** Short-term loudness in LUFS; -Infinity for silence. */
   loudness: number;
 }
+
+/** What is heard beside the kit cuts itself off. */
+const BESIDE = 255;
 
 /** Whether sound can be heard, and if not, why. */
 export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupported';
@@ -93,7 +97,7 @@ export class Player {
   /** Starts computing the kit, so that it is there when play is pressed. */
   prepare(pieces: readonly PieceId[] = USUAL_PIECES): void {
     for (const piece of pieces) {
-      for (const sound of soundsOfPiece(piece)) void this.soundOf(sound);
+      for (const sound of soundsOfPiece(piece, this.kit)) void this.soundOf(sound);
     }
   }
 
@@ -180,6 +184,18 @@ export class Player {
     if (!this.last.playing) return;
     this.last = { ...this.last, tick: to };
     this.lastAt = performance.now();
+  }
+
+  /** Sounds samples now as they are, beside the kit. */
+  async hearSamples(song: Song, { left, right }: Pcm): Promise<void> {
+    if (!(await this.open())) return;
+    const layer = { left, ...(right && { right }), rate: SAMPLE_RATE, curve: 'body' as const };
+    this.post({ type: 'sound', sound: oneZone(LAST_SOUND, [[layer]]) });
+    const lane = compileDesk(song).lanes.length - 1;
+    this.post({
+      type: 'strike',
+      strike: { note: LAST_SOUND, velocity: 127, lane, choke: BESIDE },
+    });
   }
 
   /** Sounds one stroke now, as a piece of the song's kit. */
@@ -330,6 +346,7 @@ export class Player {
 /** Two designs with the same key sound the same. */
 const keyOf = (design: SoundDesign) => JSON.stringify(design);
 
-function soundsOfPiece(piece: PieceId): SoundId[] {
-  return pieceOf(piece).articulations.map(({ id }) => soundOf(piece, id));
+function soundsOfPiece(piece: PieceId, kit: Kit): SoundId[] {
+  const { articulations } = findPiece(piece, kit) ?? { articulations: [] };
+  return articulations.map(({ id }) => soundOf(piece, id, kit));
 }

@@ -4,7 +4,6 @@ import Box from '@mui/material/Box';
 import { fromEvent } from 'file-selector';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { onChooseFile } from './page';
-import { receiveFile } from '@/state/session/files';
 import { keepFromPasting } from '@/state/acts';
 import { receiveFiles } from '@/state/gather/reading';
 
@@ -54,13 +53,13 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input
         ref={picker}
         type="file"
-        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,audio/midi"
+        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,audio/midi,.wav,.flac,.ogg,.mp3"
         hidden
-        aria-label="choose a MIDI file or a song file"
+        aria-label="choose a MIDI file, a song file or a recorded loop"
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = '';
-          if (file) void receiveFile(file);
+          if (file) void receiveFiles([file]);
         }}
       />
       {over && (
@@ -78,7 +77,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
             pointerEvents: 'none',
           }}
         >
-          drop MIDI files, a folder, a zip or a song file to read them
+          drop MIDI files, a folder, a zip, a song file or a recorded loop to read it
         </Box>
       )}
     </Box>

@@ -23,6 +23,7 @@ import { ReadingProgress } from './ReadingProgress';
 import { ReadingReport } from './ReadingReport';
 import { RemoveDialog } from './RemoveDialog';
 import { SavePointsDialog } from './SavePointsDialog';
+import { SliceDialog } from './SliceDialog';
 import { TakeDialog } from './TakeDialog';
 
 setPlatform(page);
@@ -42,6 +43,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <KeysDialog />
       <ImportDialog />
       <GuidesDialog />
+      <SliceDialog />
       <TakeDialog />
       <RemoveDialog />
       <LibraryDialog />

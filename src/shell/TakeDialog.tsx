@@ -129,7 +129,7 @@ function Body() {
                 onChange={() => setPieces(toggle(pieces, piece))}
                 sx={{ py: 0.25 }}
               >
-                {pieceOf(piece).name}
+                {pieceOf(piece, song.kit).name}
               </ToggleButton>
             ))}
           </Box>
@@ -201,11 +201,11 @@ function Body() {
                   key={piece}
                   value={piece}
                   selected={instead.includes(piece)}
-                  aria-label={`in place of ${pieceOf(piece).name.toLowerCase()}`}
+                  aria-label={`in place of ${pieceOf(piece, song.kit).name.toLowerCase()}`}
                   onChange={() => setInstead(toggle(instead, piece))}
                   sx={{ py: 0.25 }}
                 >
-                  {pieceOf(piece).name}
+                  {pieceOf(piece, song.kit).name}
                 </ToggleButton>
               ))}
             </Box>

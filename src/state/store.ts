@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { findPattern, type Pattern, type Song } from '@/core';
-import type { RowView } from '@/core/model';
+import { DEFAULT_KIT, type Kit, type RowView } from '@/core/model';
 import { openedPattern, WOVEN } from '@/core/weave';
 import { balance, type BalanceSlice } from './balance/slice';
 import { dialogs, type DialogsSlice } from './dialogs/slice';
@@ -46,6 +46,9 @@ export function openSongNow(): Song {
   if (!history) throw new Error('No song is open');
   return history.song;
 }
+
+/** The kit of the open song, or the usual one. */
+export const kitOf = (state: Workbench): Kit => state.history?.song.kit ?? DEFAULT_KIT;
 
 /** The pattern that Shape shows: the chosen one, or the first of the song. */
 export function shownPattern(state: Workbench): Pattern | undefined {

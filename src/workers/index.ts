@@ -8,8 +8,9 @@ import {
 import * as Comlink from 'comlink';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { KitSound, Pcm } from '../core/sound';
-import type { Hertz } from '../core/time';
+import type { Hertz, Samples } from '../core/time';
 import type { FindingsWorker } from './findings.worker';
+import type { LoopsWorker } from './loops.worker';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 
@@ -79,4 +80,18 @@ export async function findingsAside(song: Song) {
   const difference = before?.id === song.id ? differenceOf(before, song) : undefined;
   const found = difference && (await worker.changed(difference));
   return found ?? worker.whole(song);
+}
+
+let loops: Comlink.Remote<LoopsWorker> | undefined;
+
+/** Finds the strokes of a recorded loop off the page's thread. */
+export function onsetsAside(
+  samples: Float32Array,
+  rate: Hertz,
+  threshold: number,
+): Promise<Samples[]> {
+  loops ??= Comlink.wrap<LoopsWorker>(
+    new Worker(new URL('./loops.worker.ts', import.meta.url), { type: 'module' }),
+  );
+  return loops.onsets(samples, rate, threshold);
 }

@@ -20,6 +20,7 @@ import {
   countedIn,
   inMeter,
   METER_FITS,
+  onUsualKit,
   setSwing,
   SWING_UNITS,
   type SwingUnit,
@@ -70,6 +71,12 @@ export type MeterChangeWay = (typeof METER_CHANGES)[number];
 /** What concerns the whole pattern: its bars, meter, steps and swing. */
 export const BARS = {
   grow: onPattern({}, (pattern, _, { kit }) => grow(pattern, kit), 'grow', NO_ROOM),
+  'onto usual kit': onPattern(
+    {},
+    (pattern, _, { kit }) => onUsualKit(pattern, kit),
+    'usual-kit',
+    'The usual kit plays all of it already.',
+  ),
   'take a turn': onPattern(
     { kind: choice(TURNS), seed: number([0, 0xffffffff], { whole: true }) },
     (pattern, { kind, seed }, { kit }) => takeTurn(pattern, kind, seed, kit),

@@ -5,6 +5,7 @@ import {
   isDynamics,
   isStrip,
   isTone,
+  LONGEST_FILE,
   LONGEST_RAMP,
   type Dynamics,
   type SoundLayer,
@@ -34,6 +35,8 @@ import {
   setSectionStrip,
   setStrip,
 } from '../tracks';
+import { MOST_SLICES, SLICE_KINDS, takeLoop } from '../loops';
+import { MAX_BPM, MIN_BPM } from '../time';
 import { onSong } from './definition';
 import { choice, flag, id, list, number, optional, part, record, text } from './value';
 
@@ -206,6 +209,27 @@ export const MIXING = {
     { piece: id('piece'), layer: id('layer') },
     (song, told) => removeLayer(song, told.piece, told.layer),
     'remove-layer',
+  ),
+  'slice loop': onSong(
+    {
+      id: id('new'),
+      name: text(120),
+      hash: text(64, /^[0-9a-f]{64}$/, 'the hash of a file'),
+      bars: number([1, 64], { whole: true }),
+      bpm: number([MIN_BPM, MAX_BPM]),
+      slices: list(
+        record({
+          from: number([0, LONGEST_FILE], { whole: true }),
+          to: number([0, LONGEST_FILE], { whole: true }),
+          kind: choice(SLICE_KINDS),
+          velocity: number([1, 127], { whole: true }),
+        }),
+        MOST_SLICES,
+      ),
+      transcribed: flag(),
+    },
+    (song, told) => takeLoop(song, told),
+    'slice-loop',
   ),
 } as const;
 

@@ -1,7 +1,7 @@
 import { songOfPattern, timeline } from '../weave';
 import {
   DEFAULT_KIT,
-  pieceOf,
+  findPiece,
   pieceOfNote,
   type Family,
   type PieceId,
@@ -30,7 +30,7 @@ const KNOWN = new Map<PieceId, number>();
 export function groupOf(piece: PieceId): number {
   let group = KNOWN.get(piece);
   if (group === undefined) {
-    group = GROUPS.indexOf(GROUP_OF_FAMILY[pieceOf(piece).family]);
+    group = GROUPS.indexOf(GROUP_OF_FAMILY[findPiece(piece)?.family ?? 'percussion']);
     KNOWN.set(piece, group);
   }
   return group;

@@ -17,7 +17,7 @@ export interface SampleFile {
 interface LayerBase {
   id: string;
   name: string;
-  /** Factor, 0 to 4. */
+  /** Factor, 0 to 64. */
   level: number;
   /** In cents, with the piece's own tuning. */
   tune: number;
@@ -80,6 +80,12 @@ export const DESIGN_LIMITS = {
   bend: [-1, 1],
   alternates: [1, 4],
 } as const;
+
+/** The longest sound file, in samples: ten minutes at 48 kHz. */
+export const LONGEST_FILE: Samples = 600 * 48_000;
+
+/** The most that a layer is raised by: soft slices of a loop are soft strokes, and as loud as they were. */
+export const LOUDEST_LAYER = 64;
 
 /** So many layers can a piece have. */
 export const MOST_LAYERS = 128;

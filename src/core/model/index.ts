@@ -77,6 +77,8 @@ export {
   FIRST_SLICE,
   freeSounds,
   LAST_SOUND,
+  LONGEST_FILE,
+  LOUDEST_LAYER,
   MOST_LAYERS,
   redesigned,
   samplesOf,

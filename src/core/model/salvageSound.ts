@@ -2,7 +2,7 @@ import { isId, isRecord, isText, type Finds } from './finds';
 import { CHARACTER_IDS, DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
 import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
 import { MOST, within } from './limits';
-import { DESIGN_LIMITS, LAST_SOUND, type SampleLayer } from './design';
+import { DESIGN_LIMITS, LAST_SOUND, LONGEST_FILE, LOUDEST_LAYER, type SampleLayer } from './design';
 import { isMark, isOneOf, isOptional } from './soundValues';
 import {
   DYNAMICS_LIMITS,
@@ -99,7 +99,7 @@ export function isSoundLayer(value: unknown): boolean {
   const base =
     isId(layer.id) &&
     isText(layer.name) &&
-    isFactor(layer.level) &&
+    within(layer.level, [0, LOUDEST_LAYER]) &&
     within(layer.tune, DESIGN_LIMITS.tune) &&
     isVelocities(layer.velocities) &&
     isOptional(layer.articulation, isId);
@@ -124,9 +124,6 @@ export function isSoundLayer(value: unknown): boolean {
     isOptional(layer.decay, (one) => within(one, [0.005, 60]))
   );
 }
-
-/** The longest sound file, in samples: ten minutes at 48 kHz. */
-const LONGEST_FILE = 600 * 48_000;
 
 function isArticulation(value: unknown): boolean {
   return (

@@ -129,3 +129,4 @@ export {
   setArticulation,
   swapStrands,
 } from './voice';
+export { onUsualKit } from './usual';

@@ -147,6 +147,7 @@ const TEXTS = [
   'a name',
   'open',
   'closed',
+  'c'.repeat(64),
   '',
 ];
 

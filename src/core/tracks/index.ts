@@ -15,6 +15,7 @@ export {
   removeLayout,
   renameLayout,
   renameTrack,
+  withPieces,
   type TrackPart,
 } from './layouts';
 export {

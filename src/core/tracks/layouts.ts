@@ -7,6 +7,7 @@ import {
   trackOf,
   type Family,
   type Kit,
+  type KitPiece,
   type LayoutRule,
   type PieceId,
   type Song,
@@ -304,4 +305,13 @@ export function removeLayout(song: Song, id: string): Song | string {
     layout: song.layout === id ? layouts[0].id : song.layout,
     mixes: song.mixes.filter(({ layout }) => layout !== id),
   };
+}
+
+/** A song whose kit has more pieces; layouts that are ready show them on tracks of their own. */
+export function withPieces(song: Song, more: readonly KitPiece[]): Song {
+  const kit = { ...song.kit, pieces: [...song.kit.pieces, ...more] };
+  const layouts = song.layouts.map((layout) =>
+    isReady(layout.id) ? readyLayout(layout.id, kit) : layout,
+  );
+  return { ...song, kit, layouts };
 }

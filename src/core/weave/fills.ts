@@ -142,9 +142,8 @@ function crashPattern(song: Song, crash: PieceId): Pattern {
     local: true as const,
   };
   const [{ id: articulation }] = pieceOf(crash, song.kit).articulations;
-  return placeHits(empty, [
-    { piece: crash, hit: { id: `${id}-1`, at: 0, push: 0, velocity: 112, articulation } },
-  ]);
+  const hit = { id: `${id}-1`, at: 0, push: 0, velocity: 112, articulation };
+  return placeHits(empty, [{ piece: crash, hit }], song.kit);
 }
 
 /** Whose stack a span lies in, and which one it is. */

@@ -7,13 +7,15 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useState } from 'react';
 import type { Pattern } from '@/core';
-import { FAMILIES, DEFAULT_KIT } from '@/core/model';
+import { FAMILIES } from '@/core/model';
 import { PieceSign } from '@/look/Notehead';
 import { addStrand } from '@/state/shape/frame';
+import { kitOf, useWorkbench } from '@/state/store';
 
 /** Adds a row for a kit piece that is not there yet. */
 export function AddStrand({ pattern }: { pattern: Pattern }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const kit = useWorkbench(kitOf);
   const there = new Set(pattern.strands.map((strand) => strand.piece));
   return (
     <>
@@ -33,7 +35,7 @@ export function AddStrand({ pattern }: { pattern: Pattern }) {
         slotProps={{ paper: { sx: { maxHeight: 420 } } }}
       >
         {FAMILIES.flatMap((family) => {
-          const pieces = DEFAULT_KIT.pieces.filter((p) => p.family === family && !there.has(p.id));
+          const pieces = kit.pieces.filter((p) => p.family === family && !there.has(p.id));
           if (pieces.length === 0) return [];
           return [
             <ListSubheader key={family} sx={{ lineHeight: '28px', bgcolor: 'inherit' }}>

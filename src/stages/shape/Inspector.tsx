@@ -18,7 +18,7 @@ import * as clips from '@/state/shape/clips';
 import * as frame from '@/state/shape/frame';
 import * as shape from '@/state/shape/shape';
 import { runOffered } from '@/state/shape/toolbox';
-import { useWorkbench } from '@/state/store';
+import { kitOf, useWorkbench } from '@/state/store';
 import type { Menu } from '@/core/commands';
 import { bpmAt } from '@/core/weave';
 import { MenuRows } from './Menus';
@@ -72,6 +72,7 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
   const ids = useWorkbench((state) => state.selection);
   const bpm = useWorkbench((state) => bpmAt(state.history!.song, 0));
   const { count, pieces, velocity, push, steps } = selected;
+  const kit = useWorkbench(kitOf);
   const chosen = chosenHits(pattern, new Set(ids));
   const one = pieces.length === 1 ? pieces[0] : undefined;
   const ways = new Set(chosen.map(({ hit }) => hit.articulation));
@@ -82,7 +83,7 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
     <>
       <Box>
         <Typography variant="h3">
-          {one ? pieceOf(one).name : `${pieces.length} pieces`}, {count}{' '}
+          {one ? pieceOf(one, kit).name : `${pieces.length} pieces`}, {count}{' '}
           {count === 1 ? 'hit' : 'hits'}
         </Typography>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
@@ -118,7 +119,7 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
           )
         }
       />
-      {one && pieceOf(one).articulations.length > 1 && (
+      {one && pieceOf(one, kit).articulations.length > 1 && (
         <Ways
           piece={one}
           value={ways.size === 1 ? [...ways][0] : null}
@@ -143,10 +144,11 @@ function OfComing({ pattern }: { pattern: Pattern }) {
   const articulations = useWorkbench((state) => state.articulations);
   const strand = pattern.strands.find(({ piece }) => piece === cursor.piece);
   const clip = useWorkbench((state) => state.clip);
+  const kit = useWorkbench(kitOf);
   if (!strand) {
     return <Typography variant="body2">Press in a row to place a hit there.</Typography>;
   }
-  const piece = pieceOf(strand.piece);
+  const piece = pieceOf(strand.piece, kit);
   return (
     <>
       <Box>
@@ -160,7 +162,7 @@ function OfComing({ pattern }: { pattern: Pattern }) {
       {piece.articulations.length > 1 && (
         <Ways
           piece={piece.id}
-          value={articulationOf(piece.id, articulations[piece.id] ?? '').id}
+          value={articulationOf(piece.id, articulations[piece.id] ?? '', kit).id}
           title="next hits are struck"
           onChange={(articulation) => shape.placeWith(piece.id, articulation)}
         />
@@ -253,6 +255,7 @@ function Ways(props: {
   onChange: (articulation: string) => void;
 }) {
   const { piece, value, title = 'articulation', onChange } = props;
+  const kit = useWorkbench(kitOf);
   return (
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>
@@ -265,7 +268,7 @@ function Ways(props: {
         onChange={(_, next: string | null) => next && onChange(next)}
         sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}
       >
-        {pieceOf(piece).articulations.map(({ id, name }) => (
+        {pieceOf(piece, kit).articulations.map(({ id, name }) => (
           <ToggleButton
             key={id}
             value={id}

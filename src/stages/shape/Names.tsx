@@ -4,7 +4,7 @@ import type { Pattern } from '@/core';
 import { LANES } from '@/core/pattern';
 import { PieceSign } from '@/look/Notehead';
 import { setCursor } from '@/state/shape/shape';
-import { useWorkbench } from '@/state/store';
+import { kitOf, useWorkbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
 import { toggleMute, toggleSolo, toggleRowView } from '@/state/shape/view';
 import type { Geometry, RowPlace } from './geometry';
@@ -20,10 +20,11 @@ export const Names = memo(function Names({
   pattern: Pattern;
   geometry: Geometry;
 }) {
+  const kit = useWorkbench(kitOf);
   return (
     <div className={styles.names} style={{ height: geometry.height }}>
       {FAMILIES.map((family) => {
-        const rows = geometry.rows.filter(({ piece }) => pieceOf(piece).family === family);
+        const rows = geometry.rows.filter(({ piece }) => pieceOf(piece, kit).family === family);
         if (rows.length < 2) return null;
         const top = Math.min(...rows.map((row) => row.top));
         const end = Math.max(...rows.map((row) => row.top + row.height + row.lane));
@@ -54,8 +55,9 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
   const muted = useWorkbench((state) => state.muted.includes(piece));
   const soloed = useWorkbench((state) => state.soloed.includes(piece));
   const lane = useWorkbench((state) => (state.lane?.piece === piece ? state.lane.id : undefined));
-  const { name, articulations } = pieceOf(piece);
-  const coming = articulationOf(piece, chosen);
+  const kit = useWorkbench(kitOf);
+  const { name, articulations } = pieceOf(piece, kit);
+  const coming = articulationOf(piece, chosen, kit);
   const strand = pattern.strands.find((s) => s.piece === piece);
   const used = articulations.filter((a) => strand?.hits.some((h) => h.articulation === a.id));
   const notes = [
@@ -103,13 +105,14 @@ function Toggle(props: {
   run: (piece: PieceId) => void;
 }) {
   const { on, piece, name, sign, run } = props;
+  const called = useWorkbench((state) => pieceOf(piece, kitOf(state)).name);
   return (
     <button
       type="button"
       tabIndex={-1}
       aria-pressed={on}
-      aria-label={`${name} ${pieceOf(piece).name}`}
-      title={`${name} ${pieceOf(piece).name} while listening; files hold everything`}
+      aria-label={`${name} ${called}`}
+      title={`${name} ${called} while listening; files hold everything`}
       className={styles.toggle}
       onClick={() => run(piece)}
     >

@@ -28,7 +28,7 @@ import {
   togglePads,
   toggleRecording,
 } from '@/state/shape/pads';
-import { useWorkbench, type PadSound, type Pads as PadState } from '@/state/store';
+import { kitOf, useWorkbench, type PadSound, type Pads as PadState } from '@/state/store';
 
 /** What is printed on the keys of a keyboard, where they are Latin ones. */
 const keySign = (code: string) => (code === 'Comma' ? ',' : code.replace('Key', ''));
@@ -112,8 +112,9 @@ function Pad(props: {
   onAssign: (anchor: HTMLElement) => void;
 }) {
   const { index, sound, lit, onAssign } = props;
-  const { name, articulations } = pieceOf(sound.piece);
-  const way = articulationOf(sound.piece, sound.articulation);
+  const kit = useWorkbench(kitOf);
+  const { name, articulations } = pieceOf(sound.piece, kit);
+  const way = articulationOf(sound.piece, sound.articulation, kit);
   const full = articulations.length > 1 ? `${name}, ${way.name}` : name;
   const onPointerDown = (event: PointerEvent<HTMLButtonElement>) => {
     if (event.button !== 0) return;

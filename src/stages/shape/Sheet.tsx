@@ -22,7 +22,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
-import { patternOn, useWorkbench, viewOf } from '@/state/store';
+import { kitOf, patternOn, useWorkbench, viewOf } from '@/state/store';
 import {
   locate,
   MAX_LOOP_BARS,
@@ -57,6 +57,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
   const zoom = useWorkbench((state) => state.zoom);
   const laneOf = useWorkbench((state) => state.lane?.piece);
   const guides = useWorkbench((state) => state.history!.song.guides);
+  const kit = useWorkbench(kitOf);
   const guideRoom = guides.length > 0 ? GUIDE_HEIGHT : 0;
   const { length, step } = pattern;
   const view = useWorkbench((state) => viewOf(state, pattern));
@@ -70,10 +71,11 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
         size.height - RULER_HEIGHT - 4 - guideRoom,
         zoom,
         laneOf,
+        kit,
       ),
     // Hits do not change where things lie: while one is placed, rows and steps stay the same value.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [length, step, rows, view, size, zoom, laneOf, guideRoom],
+    [length, step, rows, view, size, zoom, laneOf, guideRoom, kit],
   );
   useZoom(scroller, geometry);
   // Names, bar numbers and guides may follow a moment after the hits.
@@ -262,6 +264,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const muted = useWorkbench((state) => state.muted);
   const soloed = useWorkbench((state) => state.soloed);
   const tokens = useTokens();
+  const kit = useWorkbench(kitOf);
   const selected = useMemo(() => new Set(selection), [selection]);
   const { frame, handlers } = useStrokes(pattern, geometry, scroller);
   useCursorInView(scroller, geometry, cursor);
@@ -281,6 +284,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   // One value as long as nothing in it changes: scrolling then draws no tile anew.
   const sheet = useMemo<Drawing>(
     () => ({
+      kit,
       pattern,
       before,
       geometry,
@@ -290,7 +294,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       tokens,
       density: window.devicePixelRatio || 1,
     }),
-    [pattern, before, geometry, selected, muted, soloed, lane, tokens],
+    [kit, pattern, before, geometry, selected, muted, soloed, lane, tokens],
   );
   // While something is tried out the picture goes first; what the steps say may follow it.
   const trying = useWorkbench((state) => state.gesture !== undefined);
@@ -320,7 +324,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
             key={row.piece}
             role="row"
             aria-rowindex={i + 1}
-            aria-label={pieceOf(row.piece).name}
+            aria-label={pieceOf(row.piece, sheet.kit).name}
             className={styles.row}
             style={{ top: row.top, height: row.height, width: geometry.width }}
           >

@@ -11,12 +11,12 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { readTab, writeTab } from '@/core';
-import { barsOf, hitCount } from '@/core/pattern';
+import { barsOf, hitCount, onUsualKit } from '@/core/pattern';
 import { keepFromPasting } from '@/state/acts';
 import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
 import { copiedHits } from '@/state/shape/clips';
 import { addPatternOf } from '@/state/shape/shape';
-import { shownPattern, useWorkbench } from '@/state/store';
+import { kitOf, shownPattern, useWorkbench } from '@/state/store';
 import { notify } from '@/state/notices/notices';
 
 /** Whether a text is worth offering as a pattern: it has a line with a bar line and strokes. */
@@ -34,7 +34,7 @@ export function Tablature() {
     const onCopy = (event: ClipboardEvent) => {
       const hits = isInText(event) ? undefined : copiedHits();
       if (!hits) return;
-      copied = writeTab(hits).text;
+      copied = writeTab(onUsualKit(hits, kitOf(useWorkbench.getState()))).text;
       event.clipboardData?.setData('text/plain', copied);
       event.preventDefault();
     };
@@ -68,7 +68,10 @@ export function Tablature() {
 
 function TablatureBody({ pasted, onClose }: { pasted?: string; onClose: () => void }) {
   const pattern = shownPattern(useWorkbench.getState());
-  const written = useMemo(() => pattern && writeTab(pattern), [pattern]);
+  const written = useMemo(
+    () => pattern && writeTab(onUsualKit(pattern, kitOf(useWorkbench.getState()))),
+    [pattern],
+  );
   const [text, setText] = useState(pasted ?? written?.text ?? '');
   const read = useMemo(() => readTab(text, { id: 'read' }), [text]);
   const own = text === written?.text;

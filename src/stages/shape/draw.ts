@@ -1,6 +1,6 @@
 import { barTicks, pulseTicks, type Ticks } from '@/core/time';
 import type { Hit, Pattern, Strand } from '@/core';
-import { GHOST_BELOW } from '@/core/model';
+import { articulationOf, GHOST_BELOW, type Kit } from '@/core/model';
 import { LANES, strokesOf, swingOf, type Lane, type LaneId } from '@/core/pattern';
 import { HEAD_SHAPES } from '@/look/Notehead';
 import type { Tokens } from '@/look/tokens';
@@ -8,6 +8,7 @@ import { accentLine, laneY, STEM_FOOT, type Geometry, type RowPlace } from './ge
 import { drawHead, shape, type Ink } from './heads';
 
 export interface Sheet {
+  kit: Kit;
   pattern: Pattern;
   /** The pattern before a live preview: what it changes is drawn under it, pale. */
   before?: Pattern;
@@ -206,7 +207,8 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
   if (chosen) ink.fillRect(x - 5, foot + 1, 10, 2);
   if (wide >= 5 && !row.folded) {
     const size = wide < 9 ? 0.7 : 1;
-    drawHead(ink, row.piece, hit, { outline: muted, size, colour, density }, x, head);
+    const { head: sign } = articulationOf(row.piece, hit.articulation, sheet.kit);
+    drawHead(ink, sign, hit, { outline: muted, size, colour, density }, x, head);
     if (hit.flam) drawFlam(ink, hit, x, foot, head);
     if (hit.choke) drawChoke(ink, sheet, hit, x, head);
     if (hit.reverse) {

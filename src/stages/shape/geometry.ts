@@ -1,5 +1,12 @@
 import { findStrand, type Pattern } from '@/core';
-import { ACCENT_FROM, pieceOf, type PieceId, type RowView } from '@/core/model';
+import {
+  ACCENT_FROM,
+  DEFAULT_KIT,
+  pieceOf,
+  type Kit,
+  type PieceId,
+  type RowView,
+} from '@/core/model';
 import { shownRows } from '@/core/pattern';
 import { PPQ, type Ticks, type Velocity } from '@/core/time';
 
@@ -71,6 +78,7 @@ export function geometryOf(
   height: number,
   zoom: SheetZoom = { rows: 1 },
   laneOf?: PieceId,
+  kit: Kit = DEFAULT_KIT,
 ): Geometry {
   const { length } = pattern;
   const fitted = Math.max(
@@ -78,7 +86,7 @@ export function geometryOf(
     NARROWEST_STEP / Math.min(pattern.step, PPQ),
   );
   const scale = zoom.beat ? zoom.beat / PPQ : fitted;
-  const rows = rowPlaces(pattern, view, height, zoom.rows, laneOf);
+  const rows = rowPlaces(pattern, view, height, zoom.rows, laneOf, kit);
   const lastRow = rows.at(-1);
   const tickAt = (x: number) => (x - LEFT) / scale;
   return {
@@ -112,11 +120,12 @@ function rowPlaces(
   height: number,
   zoom: number,
   laneOf: PieceId | undefined,
+  kit: Kit,
 ): RowPlace[] {
   const pieces = shownRows(pattern, view);
   const { open = [], folded = [] } = view;
   const gapAfter = (i: number) =>
-    i + 1 < pieces.length && pieceOf(pieces[i]).family !== pieceOf(pieces[i + 1]).family
+    i + 1 < pieces.length && pieceOf(pieces[i], kit).family !== pieceOf(pieces[i + 1], kit).family
       ? FAMILY_GAP
       : ROW_GAP;
   const isUsual = (piece: PieceId) => !open.includes(piece) && !folded.includes(piece);

@@ -1,4 +1,4 @@
-import { articulationOf, type Notehead, ACCENT_FROM, GHOST_BELOW } from '@/core/model';
+import { type Notehead, ACCENT_FROM, GHOST_BELOW } from '@/core/model';
 import type { Hit } from '@/core';
 import { HEAD_SHAPES } from '@/look/Notehead';
 
@@ -37,7 +37,7 @@ const pictures = new Map<string, OffscreenCanvas>();
  */
 export function drawHead(
   ink: Ink,
-  piece: string,
+  head: Notehead,
   { articulation, velocity }: Hit,
   style: Pick<Look, 'outline' | 'size' | 'colour'> & { density: number },
   x: number,
@@ -46,7 +46,7 @@ export function drawHead(
   const { density, ...rest } = style;
   const look: Look = {
     ...rest,
-    head: articulationOf(piece, articulation).head,
+    head,
     halfOpen: articulation === 'half-open',
     ghost: velocity < GHOST_BELOW,
     accent: velocity >= ACCENT_FROM,

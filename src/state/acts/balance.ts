@@ -1,5 +1,6 @@
 import { platform } from '../platform';
 import * as balance from '../balance/balance';
+import { chooseLoop } from '../balance/loop';
 import * as pieces from '../balance/pieces';
 import { actsOf, type Act } from './act';
 
@@ -144,5 +145,12 @@ export const BALANCE_ACTS: readonly Act[] = [
     [],
     pieces.toggleFamily,
     'toms',
+  ),
+  mixed(
+    'slice-loop',
+    'cut a recorded loop into a pattern',
+    ['i'],
+    () => void chooseLoop(),
+    'sample chop breakbeat audio',
   ),
 ];

@@ -356,6 +356,14 @@ export const SHAPE_ACTS: readonly Act[] = [
   },
   {
     ...shapeOnly,
+    id: 'usual-kit',
+    name: 'have the usual kit play it',
+    also: 'transcribe slices loop',
+    keys: [],
+    run: turns.playOnUsualKit,
+  },
+  {
+    ...shapeOnly,
     id: 'zoom-in',
     name: 'zoom time in',
     keys: ['equal'],

@@ -1,4 +1,5 @@
 import type { Song, StripSetting } from '@/core/model';
+import type { LoopOnBench } from './loop';
 
 /** What Balance shows and works on. */
 export interface BalanceSlice {
@@ -14,6 +15,8 @@ export interface BalanceSlice {
   openedPiece?: string;
   /** What is done to its sound is done to all of its family. */
   allOfFamily: boolean;
+  /** A recorded loop that is being cut. */
+  slicing?: LoopOnBench;
   /** The strip that was copied. */
   copiedStrip?: StripSetting;
 }

@@ -26,7 +26,8 @@ export interface DialogsSlice {
     | 'history'
     | 'save points'
     | 'compare'
-    | 'perform';
+    | 'perform'
+    | 'slice';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;
   /** The meter a pattern is to be counted in, while it is asked what becomes of its bars. */

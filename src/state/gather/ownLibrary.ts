@@ -3,6 +3,7 @@ import { nanoid } from 'nanoid';
 import { exportMidi, type Pattern } from '@/core';
 import { grooveOfPattern, type Groove } from '@/core/library';
 import { songWith, type PatternKind } from '@/core/model';
+import { onUsualKit } from '@/core/pattern';
 import { writeTab } from '@/core/tab';
 import * as library from '@/storage/library/library';
 import { whyNot, withinPatience } from '@/storage/failures';
@@ -57,7 +58,9 @@ function inLibrary(pattern: Pattern, { name, kind }: Placing): Pattern {
 }
 
 /** Puts a pattern of the song into one's own library. @returns whether it is there */
-export async function putIntoLibrary(pattern: Pattern, placing: Placing): Promise<boolean> {
+export async function putIntoLibrary(of: Pattern, placing: Placing): Promise<boolean> {
+  // Every song finds it: it is on pieces that every kit has.
+  const pattern = onUsualKit(of, openSongNow().kit);
   const id = `own/pattern/${nanoid(10)}`;
   const row = rowOf(id, pattern, placing);
   const twin = useGather.getState().grooves.find(({ identity }) => identity === row.identity);

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { isSoundFile } from '@/audio/decode';
 import { isGrooveFile } from '@/core/library';
 import { filesOfFolder, mayRead } from '@/storage/library/folder';
 import * as library from '@/storage/library/library';
@@ -11,6 +12,7 @@ import {
   type ReadingResult,
 } from '@/storage/library/readFiles';
 import { addGrooves, openLibrary, useGather } from './gather';
+import { sliceFile } from '../balance/loop';
 import { platform } from '../platform';
 import { receiveFile, receiveSongFile } from '../session/files';
 import { useWorkbench } from '../store';
@@ -181,6 +183,7 @@ export async function forgetOwn(): Promise<void> {
 export async function receiveFiles(files: readonly File[]): Promise<void> {
   const [first] = files;
   if (!first) return;
+  if (files.length === 1 && isSoundFile(first.name)) return sliceFile(first);
   const isZip = /\.zip$/i.test(first.name);
   if (files.length === 1 && isZip && (await receiveSongFile(first))) return;
   const gathering = useWorkbench.getState().stage === 'gather';

@@ -19,7 +19,7 @@ import {
 } from '@/core/weave';
 import { edit } from '../session/edit';
 import { chosenPattern, grooveById, useGather } from './gather';
-import { openSongNow, shownPattern, useWorkbench } from '../store';
+import { kitOf, openSongNow, shownPattern, useWorkbench } from '../store';
 import { notify } from '../notices/notices';
 
 /** How strands are laid over the song. */
@@ -38,7 +38,9 @@ export interface Over {
 
 /** Pieces in words: "hi-hat and kick". */
 export const namesOf = (pieces: readonly PieceId[]) =>
-  pieces.map((piece) => pieceOf(piece).name.toLowerCase()).join(' and ');
+  pieces
+    .map((piece) => pieceOf(piece, kitOf(useWorkbench.getState())).name.toLowerCase())
+    .join(' and ');
 
 /** The ticks of the song that are laid over. */
 function rangeOf({ place, bars }: Over): Range | undefined {

@@ -133,3 +133,9 @@ function commitOrDrop(): void {
   if (useWorkbench.getState().turn?.heard) cancelGesture();
   else commitGesture();
 }
+
+/** Has the usual kit play what is on pieces that only this song has, such as slices of a loop. */
+export function playOnUsualKit(): void {
+  const shown = shownPattern(useWorkbench.getState());
+  if (shown) editOrSay({ type: 'onto usual kit', pattern: shown.id }, 'usual kit');
+}

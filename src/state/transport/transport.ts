@@ -3,6 +3,7 @@ import type { Song } from '@/core';
 import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
 import { filesOf, type PieceId } from '@/core/model';
+import type { Pcm } from '@/core/sound';
 import { barsHolding } from '@/core/pattern';
 import { barTicks, pulseTicks, type Ticks, type Velocity } from '@/core/time';
 import {
@@ -198,6 +199,12 @@ export function toStart(): void {
 export function strike(piece: PieceId, articulation: string, velocity: Velocity): void {
   const { history } = useWorkbench.getState();
   if (history) void player().strike(history.song, piece, articulation, velocity);
+}
+
+/** Sounds samples as they are. */
+export function hearSound(pcm: Pcm): void {
+  const { history } = useWorkbench.getState();
+  if (history) void player().hearSamples(history.song, pcm);
 }
 
 /** Tick that is heard now, of what is heard. */

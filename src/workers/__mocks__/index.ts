@@ -3,3 +3,4 @@ export const makeSoundAside = jest.fn();
 export const synthesiseFirst = jest.fn();
 export const importAside = jest.fn();
 export const findingsAside = jest.fn();
+export const onsetsAside = jest.fn();
