@@ -52,10 +52,10 @@ const KINDS: Readonly<
     { name: string; family: Family; note: number; piece: string; head: Articulation['head'] }
   >
 > = {
-  kick: { name: 'kick', family: 'kick', note: 36, piece: 'kick', head: 'dot' },
-  snare: { name: 'snare', family: 'snare', note: 38, piece: 'snare', head: 'dot' },
-  hat: { name: 'hat', family: 'hats', note: 42, piece: 'hihat', head: 'cross' },
-  other: { name: 'other', family: 'percussion', note: 39, piece: 'clap', head: 'triangle' },
+  kick: { name: 'Kick', family: 'kick', note: 36, piece: 'kick', head: 'dot' },
+  snare: { name: 'Snare', family: 'snare', note: 38, piece: 'snare', head: 'dot' },
+  hat: { name: 'Hat', family: 'hats', note: 42, piece: 'hihat', head: 'cross' },
+  other: { name: 'Other', family: 'percussion', note: 39, piece: 'clap', head: 'triangle' },
 };
 
 /** Where a sample of a loop lies, in whole ticks at its own tempo, and which sample a tick is. */
@@ -183,7 +183,7 @@ function pieceOf(kind: SliceKind, loop: SlicedLoop, first: number, name: string)
   const own = loop.slices.flatMap((slice, n) => (slice.kind === kind ? [{ ...slice, n }] : []));
   return {
     id: `${loop.id}-${kind}`,
-    name: `${name}, ${called}`,
+    name: `${called}, ${name}`,
     family,
     articulations: own.map(({ n }) => ({
       id: `slice-${n + 1}`,

@@ -25,15 +25,28 @@ export function placeHits(
   placed: readonly StrandHit[],
   kit: Kit = DEFAULT_KIT,
 ): Pattern {
+  const inside = placed.filter(({ hit }) => hit.at >= 0 && hit.at < pattern.length);
+  const voiced = inside.map(({ piece, hit }) => ({
+    piece,
+    hit: { ...hit, articulation: articulationOf(piece, hit.articulation, kit).id },
+  }));
+  return putHits(pattern, voiced, kit);
+}
+
+/** The same for hits that are struck as they are struck already: those of the pattern, on other steps. */
+export function putHits(
+  pattern: Pattern,
+  placed: readonly StrandHit[],
+  kit: Kit = DEFAULT_KIT,
+): Pattern {
   const byPiece = new Map<PieceId, Hit[]>();
   for (const { piece, hit } of placed) {
     if (!(hit.at >= 0 && hit.at < pattern.length)) continue;
     const { loopTicks } = findStrand(pattern, piece) ?? {};
-    const at = loopTicks ? hit.at % loopTicks : hit.at;
-    const voiced = { ...hit, at, articulation: articulationOf(piece, hit.articulation, kit).id };
+    const there = loopTicks ? { ...hit, at: hit.at % loopTicks } : hit;
     const list = byPiece.get(piece);
-    if (list) list.push(voiced);
-    else byPiece.set(piece, [voiced]);
+    if (list) list.push(there);
+    else byPiece.set(piece, [there]);
   }
   let result = pattern;
   for (const [piece, hits] of byPiece) {

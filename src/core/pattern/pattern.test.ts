@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { findStrand, type Pattern, emptyPattern } from '../model';
+import { DEFAULT_KIT, findStrand, type Pattern, emptyPattern } from '../model';
 import { anyMeter, anyPattern } from '../testing/arbitraries';
 import { barTicks } from '../time';
 import { clipAt, clipOf } from './clip';
@@ -190,19 +190,19 @@ describe('what is said of the grid', () => {
 
   test('a step speaks of piece, place, strength and offset', () => {
     const snare = findStrand(pattern, 'snare')!.hits[0];
-    expect(spokenCell(pattern, 'snare', 5760, snare, 120)).toBe(
+    expect(spokenCell(pattern, 'snare', 5760, snare, 120, DEFAULT_KIT)).toBe(
       'snare, bar 2 beat 3, velocity 96, 12 ms late',
     );
-    expect(spokenCell(pattern, 'snare', 480, undefined, 120)).toBe(
+    expect(spokenCell(pattern, 'snare', 480, undefined, 120, DEFAULT_KIT)).toBe(
       'snare, bar 1 beat 1, step 3, empty',
     );
     const hat = findStrand(pattern, 'hihat')!.hits[0];
-    expect(spokenCell(pattern, 'hihat', 240, hat, 120)).toContain('open, velocity 90');
+    expect(spokenCell(pattern, 'hihat', 240, hat, 120, DEFAULT_KIT)).toContain('open, velocity 90');
   });
 
   test('a selection says how many of what, so that one is sure of it', () => {
     const ids = new Set(['h5760']);
-    expect(spokenSelection(pattern, summary(pattern, ids)!)).toBe(
+    expect(spokenSelection(pattern, summary(pattern, ids)!, DEFAULT_KIT)).toBe(
       '1 hit selected, snare only, bar 2 beat 3',
     );
     expect(summary(pattern, new Set(['gone']))).toBeUndefined();

@@ -1,7 +1,7 @@
 import { findStrand, MAX_BARS, MIN_PATTERN, MIN_STEP, type Hit, type Pattern } from '../model';
 import { barTicks, type Ticks } from '../time';
 import { setLength } from './length';
-import { placeHits, removeHits } from './hits';
+import { putHits, removeHits } from './hits';
 import { allIds, chosenHits, freeIds, periodOf } from './strands';
 
 /** Puts the chosen hits on other steps; what they land on gives way. Pushes stay. */
@@ -15,7 +15,7 @@ function restep(
     hit: { ...hit, at: stepFor(hit, periodOf(pattern, findStrand(pattern, piece)!)) },
   }));
   const same = chosenHits(pattern, ids).every(({ hit }, i) => hit.at === moved[i].hit.at);
-  return same ? pattern : placeHits(removeHits(pattern, ids), moved);
+  return same ? pattern : putHits(removeHits(pattern, ids), moved);
 }
 
 /** From the first step of the chosen hits to the end of the last one. */
@@ -62,7 +62,7 @@ export function mirror(pattern: Pattern, ids: ReadonlySet<string>): Pattern {
     const at = from + to - pattern.step - hit.at;
     return at < middle ? [] : [{ piece, hit: { ...hit, id: free(hit.id), at } }];
   });
-  return placeHits(removeHits(pattern, new Set(second)), images);
+  return putHits(removeHits(pattern, new Set(second)), images);
 }
 
 /** Whether stretched hits would still lie in the pattern. */

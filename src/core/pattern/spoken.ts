@@ -1,12 +1,4 @@
-import {
-  articulationOf,
-  DEFAULT_KIT,
-  pieceOf,
-  type Hit,
-  type Kit,
-  type Pattern,
-  type PieceId,
-} from '../model';
+import { articulationOf, pieceOf, type Hit, type Kit, type Pattern, type PieceId } from '../model';
 import { barTicks, pulseTicks, pushInMs, type Bpm, type Ticks } from '../time';
 import type { Selected } from './summary';
 
@@ -37,7 +29,7 @@ export function spokenCell(
   at: Ticks,
   hit: Hit | undefined,
   bpm: Bpm,
-  kit: Kit = DEFAULT_KIT,
+  kit: Kit,
 ): string {
   const { name, articulations } = pieceOf(piece, kit);
   const parts = [name.toLowerCase(), spokenStep(pattern, at)];
@@ -62,11 +54,7 @@ function spokenFigures({ flam, burst, choke, cycle, reverse }: Hit): string[] {
 }
 
 /** "5 hits selected, snare only, bar 1 beat 3 to bar 2 beat 4". */
-export function spokenSelection(
-  pattern: Pattern,
-  selected: Selected,
-  kit: Kit = DEFAULT_KIT,
-): string {
+export function spokenSelection(pattern: Pattern, selected: Selected, kit: Kit): string {
   const { count, pieces, steps } = selected;
   const names = pieces.map((piece) => pieceOf(piece, kit).name.toLowerCase());
   const on =

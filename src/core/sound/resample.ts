@@ -12,15 +12,22 @@ export function resampled(samples: Float32Array, rate: number): Float32Array {
   // Where it is read faster, what lies above half the new rate is left out.
   const band = Math.min(1, 1 / rate);
   const reach = REACH / band;
+  const table = TABLE;
+  const stretch = band * FINE;
+  const last = samples.length - 1;
   for (let i = 0; i < out.length; i++) {
     const middle = i * rate;
-    const from = Math.max(0, Math.ceil(middle - reach));
-    const to = Math.min(samples.length - 1, Math.floor(middle + reach));
+    const low = middle - reach;
+    const high = middle + reach;
+    const from = low > 0 ? (low | 0) + 1 : 0;
+    const to = high < last ? high | 0 : last;
     let sum = 0;
     for (let n = from; n <= to; n++) {
-      const place = Math.abs(n - middle) * band * FINE;
-      const at = Math.floor(place);
-      sum += samples[n] * (TABLE[at] + (TABLE[at + 1] - TABLE[at]) * (place - at));
+      const apart = n < middle ? middle - n : n - middle;
+      const place = apart * stretch;
+      const at = place | 0;
+      const value = table[at];
+      sum += samples[n] * (value + (table[at + 1] - value) * (place - at));
     }
     out[i] = sum * band;
   }

@@ -7,15 +7,40 @@ import {
   type CommandName,
   type Value,
 } from '../commands';
+import { takeLoop } from '../loops';
 import { sectionOf, spanOver, type Pattern, type Song } from '../model';
 import { allIds } from '../pattern';
 import { anyMeter, anyPattern, anyPiece, anySong } from './arbitraries';
 
+/** A song, or one that plays a recorded loop too: its kit has pieces that no other kit has. */
+export const anyWorkedSong: fc.Arbitrary<Song> = fc
+  .tuple(anySong, fc.nat(2))
+  .map(([song, n]) => (n > 0 ? song : withLoop(song)));
+
+function withLoop(song: Song): Song {
+  const taken = takeLoop(song, {
+    id: 'loop',
+    name: 'shed',
+    hash: 'd'.repeat(64),
+    bars: 1,
+    bpm: 120,
+    slices: (['kick', 'snare', 'hat', 'other'] as const).map((kind, n) => ({
+      from: n * 24_000,
+      to: (n + 1) * 24_000,
+      kind,
+      velocity: 90 + n,
+    })),
+    transcribed: false,
+  }) as Song;
+  const [section, ...others] = taken.sections;
+  return { ...taken, sections: [{ ...section, spans: [spanOver('loop', 'span')] }, ...others] };
+}
+
 /** Names of things in songs that `anySong` makes, and of some that are not there. */
 const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
-  pattern: fc.constantFrom('a', 'b', 'c', 'gone'),
-  hit: fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.nat(12)).map(([p, i]) => `${p}-${i}`),
-  piece: anyPiece,
+  pattern: fc.constantFrom('a', 'b', 'c', 'loop', 'gone'),
+  hit: fc.tuple(fc.constantFrom('a', 'b', 'c', 'loop'), fc.nat(12)).map(([p, i]) => `${p}-${i}`),
+  piece: fc.oneof({ weight: 6, arbitrary: anyPiece }, fc.constantFrom('loop-kick', 'loop-hat')),
   section: fc.constantFrom('s-a', 's-b', 's-c', 'gone'),
   place: fc.constantFrom('at-0', 'at-1', 'at-2', 'new-1', 'gone'),
   holder: fc.constantFrom('s-a', 's-b', 'at-0', 'at-1', 'a', 'song', 'gone'),

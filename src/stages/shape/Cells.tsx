@@ -1,12 +1,13 @@
 import { memo } from 'react';
 import type { Hit, Pattern } from '@/core';
-import type { PieceId } from '@/core/model';
+import type { Kit, PieceId } from '@/core/model';
 import { hitOfStep, spokenCell } from '@/core/pattern';
 import type { Bpm, Ticks } from '@/core/time';
 import { cellId } from './ids';
 import styles from './Sheet.module.css';
 
 interface CellsProps {
+  kit: Kit;
   piece: PieceId;
   meter: Pattern['meter'];
   step: Ticks;
@@ -27,7 +28,7 @@ interface CellsProps {
 /** The steps of one bar of a row, for keyboard and screen reader. Drawn again only when it changes. */
 export const Cells = memo(
   function Cells(props: CellsProps) {
-    const { piece, meter, step, loop, bpm, from, to, hits, selected, cursorAt } = props;
+    const { kit, piece, meter, step, loop, bpm, from, to, hits, selected, cursorAt } = props;
     const { left, width, height } = props;
     const chosen = new Set(selected.split(' '));
     const cells = [];
@@ -41,7 +42,7 @@ export const Cells = memo(
           role="gridcell"
           aria-colindex={n + 2}
           aria-selected={hit ? chosen.has(hit.id) : undefined}
-          aria-label={spokenCell({ meter, step }, piece, at, hit, bpm)}
+          aria-label={spokenCell({ meter, step }, piece, at, hit, bpm, kit)}
           className={at === cursorAt ? styles.cursor : styles.cell}
           style={{ left: left + (at - from) * (width / step) - width * 0.3, width, height }}
         />,

@@ -13,7 +13,7 @@ import { keyOf } from '@/state/acts';
 import { togglePads } from '@/state/shape/pads';
 import { togglePasteMode } from '@/state/shape/clips';
 import { changePaintEvery } from '@/state/shape/shape';
-import { useWorkbench, viewOf } from '@/state/store';
+import { kitOf, useWorkbench, viewOf } from '@/state/store';
 import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
 import { AddStrand } from './AddStrand';
 
@@ -37,6 +37,7 @@ export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
   const follow = useWorkbench((state) => state.follow);
   const pads = useWorkbench((state) => state.pads.open);
   const pasteMode = useWorkbench((state) => state.pasteMode);
+  const kit = useWorkbench(kitOf);
   const clip = useWorkbench((state) => state.clip !== undefined);
   const quiet = useWorkbench((state) => state.muted.length + state.soloed.length > 0);
   const hidden = useWorkbench((state) => viewOf(state, pattern).hidden?.length ?? 0);
@@ -56,7 +57,7 @@ export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
         }}
       >
         {selected
-          ? spokenSelection(pattern, selected)
+          ? spokenSelection(pattern, selected, kit)
           : empty
             ? 'Press in a row to place a hit: the higher you press, the louder it is. Drag on to paint a run.'
             : HINTS.map((hint, i) => (

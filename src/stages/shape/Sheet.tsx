@@ -335,6 +335,7 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
               return (
                 <Cells
                   key={at}
+                  kit={sheet.kit}
                   piece={row.piece}
                   meter={meter}
                   step={row.step}
