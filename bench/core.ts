@@ -204,7 +204,16 @@ function live(): Figure {
     mid: { frequency: 900, gain: -4 },
     high: { frequency: 6000, gain: 2 },
   };
-  const strips = pieces.map(({ id: track }) => ({ track, level: 0.8, pan: 0.2, tone, sends }));
+  const dynamics = { threshold: -24, ratio: 4, attack: 0.005, release: 0.1, gain: 4 };
+  const strips = pieces.map(({ id: track }) => ({
+    track,
+    level: 0.8,
+    pan: 0.2,
+    tone,
+    dynamics,
+    drive: 0.3,
+    sends,
+  }));
   const song: Song = {
     ...plain,
     sections: [sectionOf(pattern, { id: 'a', name: 'a', kind: 'verse', bars: 64 })],
@@ -232,7 +241,7 @@ function live(): Figure {
     name: 'live',
     ratio: p95 / block,
     bound: 0.25,
-    detail: `95th percentile of a block ${ms(p95)} of ${ms(block)}; 16 tracks, all with their tone, into room and echo`,
+    detail: `95th percentile of a block ${ms(p95)} of ${ms(block)}; 16 tracks, all with tone, dynamics and drive, into room and echo`,
   };
 }
 

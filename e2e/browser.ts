@@ -380,21 +380,62 @@ export async function chooseFile(page: Page, name: string, bytes: Uint8Array): P
 }
 
 /** Drops a file on the middle of the page. */
-export async function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'verse-loom-drop-'));
-  const path = join(folder, name);
-  writeFileSync(path, bytes);
-  await dropPaths(page, [path]);
+export function dropFile(page: Page, name: string, bytes: Uint8Array): Promise<void> {
+  return dropPaths(page, [onDisk(name, bytes)]);
 }
+
+/** Writes a file where the browser can fetch it. @returns its path */
+export function onDisk(name: string, bytes: Uint8Array): string {
+  const path = join(mkdtempSync(join(tmpdir(), 'verse-loom-drop-')), name);
+  writeFileSync(path, bytes);
+  return path;
+}
+
+const MIDDLE: Point = { x: 600, y: 400 };
 
 /** Drops files or folders of this machine on the middle of the page, as the system's own file list does. */
 export async function dropPaths(page: Page, files: string[]): Promise<void> {
+  const carried = await carryFiles(page, files);
+  await carried.over(MIDDLE);
+  await carried.drop(MIDDLE);
+}
+
+/** Files of this machine that are carried over the page with the mouse. */
+export async function carryFiles(page: Page, files: string[]) {
   const client = await page.createCDPSession();
   const data = { items: [], files, dragOperationsMask: 1 };
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-    await client.send('Input.dispatchDragEvent', { type, x: 600, y: 400, data });
-  }
-  await client.detach();
+  const send = (type: 'dragEnter' | 'dragOver' | 'drop', { x, y }: Point) =>
+    client.send('Input.dispatchDragEvent', { type, x, y, data });
+  return {
+    async over(point: Point): Promise<void> {
+      await send('dragEnter', point);
+      await send('dragOver', point);
+    },
+    async drop(point: Point): Promise<void> {
+      await send('drop', point);
+      await client.detach();
+    },
+  };
+}
+
+/** A sound file of one side, 16 bits deep. */
+export function wavOf(samples: Float32Array, rate = 48_000): Uint8Array {
+  const bytes = new Uint8Array(44 + samples.length * 2);
+  const view = new DataView(bytes.buffer);
+  const text = (at: number, words: string) =>
+    [...words].forEach((letter, i) => view.setUint8(at + i, letter.charCodeAt(0)));
+  text(0, 'RIFF');
+  view.setUint32(4, bytes.length - 8, true);
+  text(8, 'WAVEfmt ');
+  [16, 1 | (1 << 16), rate, rate * 2, 2 | (16 << 16)].forEach((value, i) =>
+    view.setUint32(16 + i * 4, value, true),
+  );
+  text(36, 'data');
+  view.setUint32(40, samples.length * 2, true);
+  samples.forEach((x, i) =>
+    view.setInt16(44 + i * 2, Math.round(Math.max(-1, Math.min(1, x)) * 32_767), true),
+  );
+  return bytes;
 }
 
 /**

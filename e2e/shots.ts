@@ -1,7 +1,10 @@
 import type { Page } from 'puppeteer-core';
+import { renderMix } from '../src/core/engine';
 import { fileOf } from '../src/core/testing/arbitraries';
+import { demoSongs } from '../src/demo';
 import {
   changing,
+  carryFiles,
   chooseFile,
   chooseFromMenu,
   DEMO,
@@ -14,11 +17,14 @@ import {
   openPage,
   press,
   drawn,
+  dropFile,
   eventually,
   pressButton,
   seesText,
   stepPoint,
+  onDisk,
   saved,
+  wavOf,
 } from './browser';
 
 const FOLDER = 'docs/screenshots';
@@ -43,8 +49,6 @@ export async function main(): Promise<void> {
   await scheme(page, 'dark');
   await shot('shape-dark');
   await scheme(page, 'light');
-  await denseWithLane(page);
-  await shot('shape-dense');
   await growing(page);
   await shot('shape-turn');
   await keys(page, 'Escape');
@@ -57,9 +61,6 @@ export async function main(): Promise<void> {
   await shot('weave');
   await weaving(page, shot);
   await recombining(page, shot);
-  await scheme(page, 'dark');
-  await shot('weave-dark');
-  await scheme(page, 'light');
   await keys(page, 'Control+k');
   await page.keyboard.type('section');
   await shot('palette');
@@ -69,6 +70,16 @@ export async function main(): Promise<void> {
   await balancing(page);
   await saved(page);
   await shot('balance');
+  await layering(page);
+  await saved(page);
+  await shot('piece');
+  await scheme(page, 'dark');
+  await dropFile(page, 'boathouse.wav', boathouse());
+  await page.waitForSelector('aria/hear slice 8');
+  await page.waitForSelector('[role=dialog] [data-drawn]');
+  await shot('loop');
+  await keys(page, 'Escape');
+  await scheme(page, 'light');
 
   await goTo(page, `${DEMO}/deliver`);
   const field = await page.waitForSelector('aria/tracks');
@@ -187,25 +198,6 @@ async function weaving(page: Page, shot: (name: string) => Promise<void>): Promi
   await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(2) button');
 }
 
-/** The chorus, four bars of it, with where its tambourine stands drawn in a lane. */
-async function denseWithLane(page: Page): Promise<void> {
-  await page.focus('[role=grid]');
-  await keys(page, 'j', 'j');
-  await page.waitForSelector('#cell-tambourine-0');
-  await page.focus('[role=grid]');
-  for (let n = 0; n < 12; n++) await keys(page, 'ArrowDown');
-  await chooseFromMenu(page, 'k', '2');
-  const lane = await page.$eval('[role=grid]', (grid) => {
-    const row = grid.querySelector('[aria-label=Tambourine][role=row]')!.getBoundingClientRect();
-    return { left: row.left, bottom: row.bottom, right: Math.min(row.right, 1020) };
-  });
-  await drag(page, [
-    { x: lane.left + 20, y: lane.bottom + 10 },
-    { x: (lane.left + lane.right) / 2, y: lane.bottom + 38 },
-    { x: lane.right - 6, y: lane.bottom + 12 },
-  ]);
-}
-
 async function growing(page: Page): Promise<void> {
   await page.focus('[role=grid]');
   await chooseFromMenu(page, 'k', '0');
@@ -258,4 +250,35 @@ async function balancing(page: Page): Promise<void> {
     await handle!.evaluate((band) => (band as unknown as SVGElement).focus());
     for (const move of moves) await page.keyboard.press(move as 'ArrowUp');
   }
+}
+
+/** A sound file on the snare, beside its own sound. */
+async function layering(page: Page): Promise<void> {
+  await page.click('[data-track="snare"] > div');
+  await keys(page, 'Enter');
+  const zone = await page.waitForSelector('[data-drop-files=snare]');
+  await zone!.evaluate((element) => element.scrollIntoView());
+  const lid = Float32Array.from(
+    { length: 24_000 },
+    (_, i) => 0.8 * Math.sin(i / 7 + 3 * Math.sin(i / 11)) * Math.exp(-i / 4000),
+  );
+  const carried = await carryFiles(page, [onDisk('tin lid.wav', wavOf(lid))]);
+  const at = { x: 1130, y: 400 };
+  await carried.over(at);
+  const box = (await (await page.waitForSelector('[data-drop-how=layer]'))!.boundingBox())!;
+  const layer = { x: box.x + box.width / 2, y: Math.min(660, box.y + box.height / 2) };
+  await carried.over(layer);
+  await carried.drop(layer);
+  await seesText(page, 'plays the file');
+  await pressButton(page, 'put away');
+  await page.click('[data-layer] [aria-expanded]');
+  await page.waitForSelector('[data-layer] [data-drawn]');
+  await page.$eval('[data-drop-files=snare]', (element) => element.scrollIntoView());
+}
+
+/** Two bars of the demo, as someone might have recorded them. */
+function boathouse(): Uint8Array {
+  const bar = 240 / 104;
+  const song = { ...demoSongs()[0], guides: [] };
+  return wavOf(renderMix(song, { from: 6 * bar, to: 8 * bar }).left);
 }

@@ -359,7 +359,6 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'usual-kit',
     name: 'have the usual kit play it',
     also: 'transcribe slices loop',
-    keys: [],
     run: turns.playOnUsualKit,
   },
   {
