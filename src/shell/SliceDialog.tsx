@@ -108,7 +108,7 @@ function Body() {
             gridTemplateColumns: 'repeat(auto-fill, minmax(260px, 1fr))',
             gap: '12px 16px',
             pt: 1,
-            maxHeight: 236,
+            maxHeight: 284,
             overflowY: 'auto',
           }}
         >
