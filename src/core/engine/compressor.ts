@@ -8,14 +8,19 @@ const NEPERS = Math.LN10 / 20;
 /** Held back less than this, in decibels, is not held back. */
 const NOTHING = 1e-4;
 
+/** The level is looked at every so many samples. */
+const TOGETHER = 4;
+const COUNTS = Array.from({ length: TOGETHER + 1 }, (_, n) => n);
+
 /**
  * Holds back what is loud, all sides alike. Detector and curve in decibels, smoothed first for the
  * release and then for the attack. Source: Giannoulis, Massberg and Reiss 2012, eq. 17 ("decoupled").
  */
 export class Compressor {
   private setting: Dynamics | undefined;
-  private attack = 0;
-  private release = 0;
+  /** What is left of a difference after so many samples. */
+  private attack: readonly number[] = [];
+  private release: readonly number[] = [];
   /** What the release lets go of, and what is held back, in decibels. */
   private held = 0;
   private reduction = 0;
@@ -34,7 +39,8 @@ export class Compressor {
       if (jump) this.reset();
       return;
     }
-    const share = (seconds: number) => Math.exp(-1 / (seconds * this.sampleRate));
+    const share = (seconds: number) =>
+      COUNTS.map((samples) => Math.exp(-samples / (seconds * this.sampleRate)));
     this.attack = share(setting.attack);
     this.release = share(setting.release);
     if (jump) this.gain = setting.gain;
@@ -70,28 +76,38 @@ export class Compressor {
     const { attack, release, factors } = this;
     const from = 10 ** ((threshold - KNEE / 2) / 20);
     const step = (goal - this.gain) / frames;
-    let { held, reduction, gain, most } = this;
-    for (let i = 0; i < frames; i++) {
-      const l = left[i] < 0 ? -left[i] : left[i];
-      const r = right[i] < 0 ? -right[i] : right[i];
-      const level = l > r ? l : r;
+    let { held, reduction, gain, most, last } = this;
+    for (let start = 0; start < frames; start += TOGETHER) {
+      const end = Math.min(frames, start + TOGETHER);
+      const count = end - start;
+      let level = 0;
+      for (let i = start; i < end; i++) {
+        const l = left[i] < 0 ? -left[i] : left[i];
+        const r = right[i] < 0 ? -right[i] : right[i];
+        if (l > level) level = l;
+        if (r > level) level = r;
+      }
       const wanted = level > from ? reductionAt(Math.log(level) / NEPERS - threshold, ratio) : 0;
-      held = release * held + (1 - release) * wanted;
+      held = wanted + (held - wanted) * release[count];
       if (wanted > held) held = wanted;
-      reduction = attack * reduction + (1 - attack) * held;
-      gain += step;
+      reduction = held + (reduction - held) * attack[count];
+      gain += step * count;
       if (reduction < NOTHING && held < NOTHING) {
         reduction = 0;
         held = 0;
       }
-      factors[i] = Math.exp((gain - reduction) * NEPERS);
       if (reduction > most) most = reduction;
+      // Between two looks at the level the factor moves in a straight line.
+      const next = gain === 0 && reduction === 0 ? 1 : Math.exp((gain - reduction) * NEPERS);
+      const each = (next - last) / count;
+      for (let i = start; i < end; i++) factors[i] = last += each;
+      last = next;
     }
     this.held = held;
     this.reduction = reduction;
     this.gain = goal;
     this.most = most;
-    this.last = factors[frames - 1];
+    this.last = last;
   }
 
   /** It was taken out: within this block all is as it is without it. */
@@ -107,7 +123,9 @@ export class Compressor {
       this.reset();
       return;
     }
-    const { attack, release, held } = this;
+    const { held } = this;
+    const [, attack] = this.attack;
+    const [, release] = this.release;
     // What letting go and then smoothing that give after so many samples, in one step.
     const followed =
       release === attack

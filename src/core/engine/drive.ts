@@ -35,13 +35,19 @@ export class Drive {
   process(sides: readonly Float32Array[], frames: number): void {
     const { amount, goal } = this;
     for (const side of sides) {
-      for (let i = 0; i < frames; i++) {
-        const after = saturated(side[i], goal);
-        const share = (i + 1) / frames;
-        side[i] =
-          amount === goal ? after : after * share + saturated(side[i], amount) * (1 - share);
+      if (amount === goal) bend(side, STEEPEST * goal, frames);
+      else {
+        for (let i = 0; i < frames; i++) {
+          const share = (i + 1) / frames;
+          side[i] = saturated(side[i], goal) * share + saturated(side[i], amount) * (1 - share);
+        }
       }
     }
     this.amount = goal;
   }
+}
+
+function bend(side: Float32Array, steep: number, frames: number): void {
+  const back = STAYS / bent(STAYS * steep);
+  for (let i = 0; i < frames; i++) side[i] = back * bent(side[i] * steep);
 }

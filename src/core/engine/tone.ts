@@ -52,7 +52,9 @@ export class ToneFilters {
       for (let n = 0; n < left.length; n++) left[n].process(BEFORE, 0, frames);
     }
     const filters = this.now[side];
-    for (let n = 0; n < filters.length; n++) filters[n].process(buffer, 0, frames);
+    let n = 0;
+    for (; n + 1 < filters.length; n += 2) filters[n].processWith(filters[n + 1], buffer, frames);
+    for (; n < filters.length; n++) filters[n].process(buffer, 0, frames);
     if (!before) return;
     for (let i = 0; i < frames; i++) {
       const share = (i + 1) / frames;

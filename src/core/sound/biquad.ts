@@ -95,6 +95,28 @@ export class Biquad {
     this.z2 = z2;
   }
 
+  /** This filter and then another, in place, in one pass. */
+  processWith(next: Biquad, buffer: Float32Array, to: number): void {
+    const { b0, b1, b2, a1, a2 } = this;
+    const { b0: c0, b1: c1, b2: c2, a1: d1, a2: d2 } = next;
+    let { z1, z2 } = this;
+    let { z1: w1, z2: w2 } = next;
+    for (let i = 0; i < to; i++) {
+      const x = buffer[i];
+      const y = b0 * x + z1;
+      z1 = b1 * x - a1 * y + z2;
+      z2 = b2 * x - a2 * y;
+      const out = c0 * y + w1;
+      w1 = c1 * y - d1 * out + w2;
+      w2 = c2 * y - d2 * out;
+      buffer[i] = out;
+    }
+    this.z1 = z1;
+    this.z2 = z2;
+    next.z1 = w1;
+    next.z2 = w2;
+  }
+
   /**
    * This filter and then another, added to two sides, and the buffer cleared, all in one pass: each
    * sample waits for the one before it in its own filter only, so two filters take hardly longer
