@@ -5,6 +5,7 @@ import {
   carryFiles,
   changing,
   DEMO,
+  downloads,
   dropFile,
   eventually,
   freshPages,
@@ -169,4 +170,30 @@ test('a loop is cut, becomes a pattern, is played on tracks of its own and by th
   await saved(page);
   await goTo(page, `${DEMO}/balance`);
   await seesText(page, 'Kick, shed');
+});
+
+test('the note map of a song: ready ones, one’s own, what clashes, and out as a file', async () => {
+  const { page } = bench;
+  const saves = await downloads(page);
+  await goTo(page, `${DEMO}/balance`);
+  await keys(page, 'z');
+  await seesText(page, 'Note map: which note each stroke has');
+  await seesText(page, 'shared: note 46');
+  await (await page.waitForSelector('aria/map[role="combobox"]'))!.click();
+  const ten = await page.waitForSelector('aria/ten keys[role="option"]');
+  await changing(page, () => ten!.click());
+  await seesText(page, /no two strokes share a note; \d+ strokes go to the nearest/);
+  await seesText(page, 'goes out as crash');
+  const kick = await page.waitForSelector('aria/note of Kick, beater');
+  await kick!.click({ count: 3 });
+  await page.keyboard.type('61');
+  await changing(page, () => keys(page, 'Enter'));
+  await seesText(page, 'shared: note 61');
+  await pressButton(page, 'as CSV');
+  expect(String(await saves.next())).toContain('61,"Kick, beater"\n61,"Snare, centre"');
+  await pressButton(page, 'done');
+  await changing(page, () => keys(page, 'Control+z'));
+  await changing(page, () => keys(page, 'Control+z'));
+  await goTo(page, `${DEMO}/deliver`);
+  await seesText(page, 'note map: General MIDI');
 });

@@ -23,6 +23,7 @@ import { ReadingProgress } from './ReadingProgress';
 import { ReadingReport } from './ReadingReport';
 import { RemoveDialog } from './RemoveDialog';
 import { SavePointsDialog } from './SavePointsDialog';
+import { NumbersDialog } from './NumbersDialog';
 import { SliceDialog } from './SliceDialog';
 import { TakeDialog } from './TakeDialog';
 
@@ -43,6 +44,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <KeysDialog />
       <ImportDialog />
       <GuidesDialog />
+      <NumbersDialog />
       <SliceDialog />
       <TakeDialog />
       <RemoveDialog />

@@ -3,11 +3,13 @@ import {
   DESIGN_LIMITS,
   isSoundLayer,
   isDynamics,
+  isNoteMap,
   isStrip,
   isTone,
   LONGEST_FILE,
   LONGEST_RAMP,
   type Dynamics,
+  type NoteMap,
   type SoundLayer,
   type StripSetting,
   type Tone,
@@ -209,6 +211,12 @@ export const MIXING = {
     { piece: id('piece'), layer: id('layer') },
     (song, told) => removeLayer(song, told.piece, told.layer),
     'remove-layer',
+  ),
+  'set note map': onSong(
+    { map: part<NoteMap>('note map', isNoteMap) },
+    (song, { map }) =>
+      JSON.stringify(map) === JSON.stringify(song.noteMap) ? song : { ...song, noteMap: map },
+    'numbers',
   ),
   'slice loop': onSong(
     {

@@ -39,6 +39,13 @@ export {
   type NoteMapId,
   type NoteReading,
 } from './noteReading';
+export {
+  NOTE_MAP_FORMS,
+  readNoteMap,
+  writeNoteMap,
+  type NoteMapForm,
+  type ReadNoteMap,
+} from './noteMapFiles';
 export { SourceNotes } from './notes';
 export { emptyReport, type DrumSource, type ImportReport } from './report';
 export { readTrack, type SourceTrack } from './track';

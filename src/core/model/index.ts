@@ -91,7 +91,7 @@ export {
   type SoundDesign,
   type SoundLayer,
 } from './design';
-export { isDynamics, isSoundLayer, isStrip, isTone } from './salvageSound';
+export { isDynamics, isNoteMap, isSoundLayer, isStrip, isTone } from './salvageSound';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,
@@ -102,7 +102,24 @@ export {
   spanOver,
 } from './newSection';
 export { emptySong, songWith } from './newSong';
-export { GENERAL_MIDI, noteOf, type NoteMap } from './noteMap';
+export {
+  clashesOf,
+  EACH_ITS_OWN,
+  GENERAL_MIDI,
+  nearestStroke,
+  noteOf,
+  READY_MAPS,
+  strokeKey,
+  strokeOf,
+  strokeOfNote,
+  strokesOfKit,
+  TEN_KEYS,
+  withNote,
+  withReading,
+  type NoteMap,
+  type Stroke,
+  type StrokeKey,
+} from './noteMap';
 export { isFeel, isGuide, isHit, isOffcut, isPattern, isSection, isSpan } from './parts';
 export * from './pattern';
 export { soundView, type RowView, type SongView } from './rowView';

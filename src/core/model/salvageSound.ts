@@ -148,17 +148,25 @@ function isFilter(value: unknown): boolean {
   );
 }
 
+/** Whether it is a note map through which every stroke goes out. */
+export function isNoteMap(value: unknown): boolean {
+  if (!isRecord(value) || !isText(value.name) || !isMark(value.only)) return false;
+  const { notes, reads = {} } = value;
+  return (
+    isRecord(notes) &&
+    Object.keys(notes).length <= MOST.list &&
+    Object.values(notes).every(isNote) &&
+    (value.only !== true || Object.keys(notes).length > 0) &&
+    isRecord(reads) &&
+    Object.entries(reads).every(([note, key]) => isNote(Number(note)) && isText(key))
+  );
+}
+
 export function salvageNoteMap(value: unknown, finds: Finds): NoteMap {
   if (finds.trusts(value)) return value as NoteMap;
-  const sound =
-    isRecord(value) &&
-    isText(value.name) &&
-    isRecord(value.notes) &&
-    Object.keys(value.notes).length <= MOST.list &&
-    Object.values(value.notes).every(isNote);
   return finds.value(
     value,
-    () => sound,
+    isNoteMap,
     GENERAL_MIDI,
     'noteMap',
     'The note map is not as it must be.',

@@ -8,7 +8,7 @@ import {
   type Value,
 } from '../commands';
 import { takeLoop } from '../loops';
-import { sectionOf, spanOver, type Pattern, type Song } from '../model';
+import { READY_MAPS, sectionOf, spanOver, type Pattern, type Song } from '../model';
 import { allIds } from '../pattern';
 import { anyMeter, anyPattern, anyPiece, anySong } from './arbitraries';
 
@@ -134,6 +134,14 @@ const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
       gain: fc.integer({ min: -18, max: 18 }),
     }),
   }),
+  'note map': fc.oneof(
+    fc.constantFrom(...READY_MAPS),
+    fc.record({
+      name: fc.string({ maxLength: 8 }),
+      notes: fc.dictionary(fc.constantFrom('kick/beater', 'snare/rim', 'gone'), fc.nat(127)),
+      reads: fc.constantFrom({}, { 36: 'snare/centre' }, { 7: 'gone' }),
+    }),
+  ),
   dynamics: anyDynamics,
   layer: fc.oneof(
     fc.record({

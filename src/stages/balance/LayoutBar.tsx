@@ -10,6 +10,7 @@ import { ChoiceField } from '@/look/ChoiceField';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { openNumbers } from '@/state/balance/numbers';
 import { useWorkbench } from '@/state/store';
 
 /** How the kit is split into tracks. */
@@ -74,6 +75,9 @@ export function LayoutBar() {
       >
         {hits.toLocaleString('en')} hits, each on one track
       </Box>
+      <Button title={`which note each stroke has (${keyOf('numbers')})`} onClick={openNumbers}>
+        note map
+      </Button>
       <Button onClick={balance.compareMix} aria-pressed={comparing}>
         {comparing ? 'heard as it was' : 'compare'} ({keyOf('compare-mix')})
       </Button>

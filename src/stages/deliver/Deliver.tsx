@@ -18,6 +18,7 @@ import { bpmAt, heardPasses, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName, saveMidi } from '@/state/session/files';
+import { openNumbers } from '@/state/balance/numbers';
 import { useWorkbench } from '@/state/store';
 
 const OWN = 'own';
@@ -72,6 +73,12 @@ export function Deliver() {
               ['pieces', 'one named track a kit piece (type 1)'],
             ]}
           />
+          <Box>
+            <Box sx={{ fontSize: 13, color: 'text.secondary', mb: 0.5 }}>
+              which note each stroke has
+            </Box>
+            <Button onClick={openNumbers}>note map: {song.noteMap.name}</Button>
+          </Box>
           <ChoiceField
             label="resolution"
             value={resolution}

@@ -1,6 +1,7 @@
 import { platform } from '../platform';
 import * as balance from '../balance/balance';
 import { chooseLoop } from '../balance/loop';
+import { openNumbers } from '../balance/numbers';
 import * as pieces from '../balance/pieces';
 import { actsOf, type Act } from './act';
 
@@ -152,5 +153,12 @@ export const BALANCE_ACTS: readonly Act[] = [
     ['i'],
     () => void chooseLoop(),
     'sample chop breakbeat audio',
+  ),
+  mixed(
+    'numbers',
+    'the note map: which note each stroke has',
+    ['z'],
+    openNumbers,
+    'midi midnam csv',
   ),
 ];

@@ -1,4 +1,4 @@
-import type { Song, StripSetting } from '@/core/model';
+import type { Song, StripSetting, Stroke } from '@/core/model';
 import type { LoopOnBench } from './loop';
 
 /** What Balance shows and works on. */
@@ -17,6 +17,8 @@ export interface BalanceSlice {
   allOfFamily: boolean;
   /** A recorded loop that is being cut. */
   slicing?: LoopOnBench;
+  /** The stroke that the next note of a controller is learnt for. */
+  learning?: Stroke;
   /** The strip that was copied. */
   copiedStrip?: StripSetting;
 }

@@ -27,7 +27,8 @@ export interface DialogsSlice {
     | 'save points'
     | 'compare'
     | 'perform'
-    | 'slice';
+    | 'slice'
+    | 'numbers';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;
   /** The meter a pattern is to be counted in, while it is asked what becomes of its bars. */

@@ -1,10 +1,11 @@
 import { nanoid } from 'nanoid';
 import { listenToControllers, type ControllerAnswer } from '@/audio/controllers';
 import type { Command, Pattern } from '@/core';
-import { articulationOf, findStrand, pieceOfNote, type PieceId } from '@/core/model';
+import { articulationOf, findStrand, strokeOfNote, type PieceId } from '@/core/model';
 import { landing, type StrandHit } from '@/core/pattern';
 import { PPQ, pushOfMs, toVelocity, type Velocity } from '@/core/time';
 import { notify } from '../notices/notices';
+import { learnNote } from '../balance/numbers';
 import { performNote } from '../weave/performing';
 import { commitGesture, patternBefore, preview } from '../session/edit';
 import { openSongNow, shownPattern, useWorkbench, type Pads } from '../store';
@@ -172,9 +173,10 @@ function cleared(shown: Pattern): Command[] {
 export async function connectController(): Promise<void> {
   const answer = await listenToControllers({
     onStrike(note, velocity, when) {
-      if (performNote(note)) return;
-      const { piece, articulation } = pieceOfNote(note, openSongNow().kit);
-      strikePiece(piece.id, articulation.id, velocity, when);
+      if (learnNote(note) || performNote(note)) return;
+      const { noteMap, kit } = openSongNow();
+      const { piece, articulation } = strokeOfNote(note, noteMap, kit);
+      strikePiece(piece, articulation, velocity, when);
     },
     onNames: (names) => setPads({ controller: names.length > 0 ? names.join(', ') : undefined }),
   });
