@@ -1,13 +1,14 @@
 import { nanoid } from 'nanoid';
 import { decodeSound, isSoundFile, SOUND_FILES } from '@/audio/decode';
 import { SAMPLE_RATE } from '@/audio/player';
-import type { SampleLayer } from '@/core/model';
+import { samplesOf, type SampleLayer } from '@/core/model';
 import { levelOfFile, outlineOf, spreadFiles, type Spread } from '@/core/sound';
 import { keepSample, readSamples } from '@/storage/samples';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { commitGesture, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
+import { reloadSounds } from '../transport/transport';
 
 /** How files come to a piece: as its sound, or as one more layer of it. */
 export type HowLoaded = 'sound' | 'layer';
@@ -19,9 +20,18 @@ export async function loadFiles(
   how: HowLoaded,
 ): Promise<void> {
   const { songId } = useWorkbench.getState();
+  const wanted = samplesOf(openSongNow().kit);
+  const here = await readSamples(wanted);
   const read = await keepFiles(files);
   // Meanwhile another song may have been opened.
   if (read.length === 0 || useWorkbench.getState().songId !== songId) return;
+  const missed = read.filter(({ hash }) => wanted.includes(hash) && !here.has(hash));
+  if (missed.length > 0) {
+    // A file that the song missed is not one more layer: it is heard where it was.
+    reloadSounds(missed.map(({ hash }) => hash));
+    notify(`${missed.map(({ name }) => `“${name}”`).join(', ')} is heard again.`);
+    if (missed.length === read.length) return;
+  }
   const found = openSongNow().kit.pieces.find(({ id }) => id === piece);
   if (!found) return;
   const name = read.length === 1 ? read[0].name : `${read[0].name} and ${read.length - 1} more`;

@@ -2,7 +2,7 @@ import { Player, type TrackReading } from '@/audio/player';
 import type { Song } from '@/core';
 import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
-import { filesOf, type PieceId } from '@/core/model';
+import { filesOf, type PieceId, type SampleHash } from '@/core/model';
 import type { Pcm } from '@/core/sound';
 import { barsHolding } from '@/core/pattern';
 import { barTicks, pulseTicks, type Ticks, type Velocity } from '@/core/time';
@@ -199,6 +199,11 @@ export function toStart(): void {
 export function strike(piece: PieceId, articulation: string, velocity: Velocity): void {
   const { history } = useWorkbench.getState();
   if (history) void player().strike(history.song, piece, articulation, velocity);
+}
+
+/** Makes the sounds that play these files anew: they are here again. */
+export function reloadSounds(files: readonly SampleHash[]): void {
+  player().reload(files);
 }
 
 /** Sounds samples as they are. */
