@@ -1,7 +1,7 @@
 'use client';
 
 import { chainOf } from '@/core/tracks';
-import * as balance from '@/state/balance/balance';
+import * as chain from '@/state/balance/chain';
 import { useWorkbench } from '@/state/store';
 import { Dial } from './Dial';
 import { DynamicsCurve } from './DynamicsCurve';
@@ -29,7 +29,7 @@ export function ChainParts(props: {
         max={1}
         step={0.01}
         says={percent}
-        onSlide={(to) => balance.slideDrive(track, to)}
+        onSlide={(to) => chain.slideDrive(track, to)}
       />
     </>
   );

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { decibelsOf, drumsOf, levelOf, saidLevel } from '@/core/tracks';
-import * as balance from '@/state/balance/balance';
+import * as chain from '@/state/balance/chain';
 import { useWorkbench } from '@/state/store';
 import { masterReading } from '@/state/transport/transport';
 import { Card } from './Card';
@@ -25,7 +25,7 @@ export function DrumsCard() {
         max={12}
         step={0.5}
         says={(db) => saidLevel(levelOf(db))}
-        onSlide={(db) => balance.slideDrums({ level: levelOf(db) })}
+        onSlide={(db) => chain.slideDrums({ level: levelOf(db) })}
       />
       <Dial
         label="ceiling"
@@ -35,7 +35,7 @@ export function DrumsCard() {
         max={0}
         step={0.1}
         says={(db) => saidLevel(levelOf(db))}
-        onSlide={(db) => balance.slideDrums({ ceiling: db })}
+        onSlide={(db) => chain.slideDrums({ ceiling: db })}
       />
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
         Every track goes through this, with its room and echo, but for the share of it that is sent

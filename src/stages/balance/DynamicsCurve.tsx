@@ -8,6 +8,7 @@ import { levelAfter } from '@/core/sound';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import * as chain from '@/state/balance/chain';
 import { Dial } from './Dial';
 
 const WIDTH = 240;
@@ -32,7 +33,7 @@ const ms = (seconds: number) =>
   `${seconds < 0.01 ? (seconds * 1000).toFixed(1) : Math.round(seconds * 1000)} ms`;
 
 interface DynamicsProps {
-  track: balance.ChainOwner;
+  track: chain.ChainOwner;
   name: string;
   dynamics?: Dynamics;
   /** What is held back now, in decibels. */
@@ -47,7 +48,7 @@ export function DynamicsCurve({ track, name, dynamics, reduction }: DynamicsProp
         <Box sx={{ flex: 1, fontWeight: 500 }}>dynamics</Box>
         <Button
           title={`hold back what is loud (${keyOf('toggle-dynamics')})`}
-          onClick={balance.toggleDynamics}
+          onClick={chain.toggleDynamics}
         >
           {dynamics ? 'take out' : 'hold back'}
         </Button>
@@ -68,7 +69,7 @@ function Curve({
   name,
   dynamics,
 }: {
-  track: balance.ChainOwner;
+  track: chain.ChainOwner;
   name: string;
   dynamics: Dynamics;
 }) {
@@ -86,7 +87,7 @@ function Curve({
   const drag = (handle: (typeof HANDLES)[number]) => (event: PointerEvent<SVGElement>) => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
     const { left, top: above } = box.current!.getBoundingClientRect();
-    balance.slideDynamics(
+    chain.slideDynamics(
       track,
       handle === 'threshold'
         ? { threshold: Math.round(levelAtX(event.clientX - left) * 2) / 2 }
@@ -98,7 +99,7 @@ function Curve({
     if (!by) return;
     event.preventDefault();
     event.stopPropagation();
-    balance.slideDynamics(
+    chain.slideDynamics(
       track,
       handle === 'threshold'
         ? { threshold: threshold + by * 0.5 }
@@ -221,7 +222,7 @@ function Times({
   name,
   dynamics,
 }: {
-  track: balance.ChainOwner;
+  track: chain.ChainOwner;
   name: string;
   dynamics: Dynamics;
 }) {
@@ -237,7 +238,7 @@ function Times({
           max={Math.log(DYNAMICS_LIMITS[time][1])}
           step={0.05}
           says={(value) => ms(Math.exp(value))}
-          onSlide={(value) => balance.slideDynamics(track, { [time]: Math.exp(value) })}
+          onSlide={(value) => chain.slideDynamics(track, { [time]: Math.exp(value) })}
         />
       ))}
       <Dial
@@ -248,7 +249,7 @@ function Times({
         max={DYNAMICS_LIMITS.gain[1]}
         step={0.5}
         says={(gain) => `${gain} dB`}
-        onSlide={(gain) => balance.slideDynamics(track, { gain })}
+        onSlide={(gain) => chain.slideDynamics(track, { gain })}
       />
     </>
   );

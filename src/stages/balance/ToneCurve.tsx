@@ -8,6 +8,7 @@ import { gainThrough } from '@/core/sound';
 import { filtersOf, USUAL_TONE } from '@/core/tracks';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import * as chain from '@/state/balance/chain';
 
 const WIDTH = 240;
 const HEIGHT = 118;
@@ -41,7 +42,7 @@ export function ToneCurve({
   name,
   tone,
 }: {
-  track: balance.ChainOwner;
+  track: chain.ChainOwner;
   name: string;
   tone?: Tone;
 }) {
@@ -57,7 +58,7 @@ export function ToneCurve({
     const { left, top } = box.current!.getBoundingClientRect();
     const frequency = frequencyAt(Math.max(0, Math.min(WIDTH, event.clientX - left)));
     const gain = Math.round(gainAtY(event.clientY - top) * 2) / 2;
-    balance.slideTone(track, band, { frequency, gain });
+    chain.slideTone(track, band, { frequency, gain });
   };
   const press = (band: ToneBand) => (event: KeyboardEvent) => {
     const { frequency, gain } = settingOf(band);
@@ -72,7 +73,7 @@ export function ToneCurve({
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();
-    balance.slideTone(track, band, move);
+    chain.slideTone(track, band, move);
     balance.slideDone();
   };
   return (
@@ -82,7 +83,7 @@ export function ToneCurve({
         <Button
           title={`take the tone out (${keyOf('flat-tone')})`}
           disabled={!tone}
-          onClick={balance.flatTone}
+          onClick={chain.flatTone}
         >
           flat
         </Button>

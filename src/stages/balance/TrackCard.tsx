@@ -19,6 +19,7 @@ import {
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import * as chain from '@/state/balance/chain';
 import * as pieces from '@/state/balance/pieces';
 import { useWorkbench } from '@/state/store';
 import { readingOfTrack } from '@/state/transport/transport';
@@ -65,14 +66,14 @@ export function TrackCard({ track }: { track: Track }) {
         max={1}
         step={0.02}
         says={percent}
-        onSlide={(dry) => balance.slideDry(track.id, dry)}
+        onSlide={(dry) => chain.slideDry(track.id, dry)}
       />
       <Box>
         <ToggleButton
           value="flip"
           size="small"
           selected={strip.flip === true}
-          onClick={balance.flipTrack}
+          onClick={chain.flipTrack}
           title={`turn the phase (${keyOf('flip-track')})`}
           sx={{ textTransform: 'none' }}
         >

@@ -1,5 +1,6 @@
 import { platform } from '../platform';
 import * as balance from '../balance/balance';
+import * as chain from '../balance/chain';
 import { chooseLoop } from '../balance/loop';
 import { openNumbers } from '../balance/numbers';
 import * as pieces from '../balance/pieces';
@@ -22,40 +23,40 @@ export const BALANCE_ACTS: readonly Act[] = [
   mixed('less-room', 'less of it in the room', ['shift+r'], () => balance.stepSend('room', -0.1)),
   mixed('more-echo', 'more of it in the echo', ['e'], () => balance.stepSend('echo', 0.1), 'send'),
   mixed('less-echo', 'less of it in the echo', ['shift+e'], () => balance.stepSend('echo', -0.1)),
-  mixed('flat-tone', 'take the tone out', ['t'], balance.flatTone, 'equalizer eq'),
+  mixed('flat-tone', 'take the tone out', ['t'], chain.flatTone, 'equalizer eq'),
   mixed(
     'toggle-dynamics',
     'hold back what is loud, or no longer',
     ['d'],
-    balance.toggleDynamics,
+    chain.toggleDynamics,
     'compressor',
   ),
   mixed(
     'threshold-down',
     'hold back from 1 dB lower',
     ['shift+down'],
-    () => balance.stepThreshold(-1),
+    () => chain.stepThreshold(-1),
     'compressor',
   ),
-  mixed('threshold-up', 'hold back from 1 dB higher', ['shift+up'], () => balance.stepThreshold(1)),
-  mixed('more-drive', 'more drive', ['v'], () => balance.stepDrive(0.05), 'saturation'),
-  mixed('less-drive', 'less drive', ['shift+v'], () => balance.stepDrive(-0.05)),
-  mixed('flip-track', 'turn the phase of the track', ['f'], balance.flipTrack, 'polarity invert'),
-  mixed('more-dry', 'more of it past the bus', ['u'], () => balance.stepDry(0.1), 'parallel dry'),
-  mixed('less-dry', 'less of it past the bus', ['shift+u'], () => balance.stepDry(-0.1)),
+  mixed('threshold-up', 'hold back from 1 dB higher', ['shift+up'], () => chain.stepThreshold(1)),
+  mixed('more-drive', 'more drive', ['v'], () => chain.stepDrive(0.05), 'saturation'),
+  mixed('less-drive', 'less drive', ['shift+v'], () => chain.stepDrive(-0.05)),
+  mixed('flip-track', 'turn the phase of the track', ['f'], chain.flipTrack, 'polarity invert'),
+  mixed('more-dry', 'more of it past the bus', ['u'], () => chain.stepDry(0.1), 'parallel dry'),
+  mixed('less-dry', 'less of it past the bus', ['shift+u'], () => chain.stepDry(-0.1)),
   mixed('all-drums', 'open what all drums go through', ['b'], balance.chooseDrums, 'master bus'),
   mixed(
     'drums-ceiling',
     'a higher ceiling for all drums',
     [],
-    () => balance.stepCeiling(0.5),
+    () => chain.stepCeiling(0.5),
     'limiter',
   ),
   mixed(
     'lower-ceiling',
     'a lower ceiling for all drums',
     [],
-    () => balance.stepCeiling(-0.5),
+    () => chain.stepCeiling(-0.5),
     'limiter',
   ),
   mixed('copy-strip', 'copy how the track is mixed', ['mod+c'], balance.copyStrip),
