@@ -133,7 +133,7 @@ function Row(props: {
       <Box sx={{ minWidth: 0 }}>{name}</Box>
       <NumberField
         label="note"
-        name={`note of ${name}`}
+        name={name}
         value={note}
         min={0}
         max={127}

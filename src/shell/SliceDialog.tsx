@@ -151,7 +151,7 @@ function SliceRow({ slice, index }: { slice: Slice; index: number }) {
       </Button>
       <NumberField
         label="at, ms"
-        name={`slice ${index + 1} at`}
+        name={`slice ${index + 1}`}
         value={Math.round((slice.from / RATE) * 10_000) / 10}
         min={0}
         max={600_000}

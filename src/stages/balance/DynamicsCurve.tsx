@@ -81,7 +81,7 @@ function Curve({
     ratio: { x: WIDTH - 6, y: Math.max(6, yOf(Math.min(0, top))) },
   };
   const says = {
-    threshold: `${threshold.toFixed(1)} dB`,
+    threshold: `${threshold.toFixed(1).replace('-', '−')} dB`,
     ratio: `${ratio.toFixed(1)} to 1`,
   };
   const drag = (handle: (typeof HANDLES)[number]) => (event: PointerEvent<SVGElement>) => {
