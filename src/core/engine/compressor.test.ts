@@ -1,5 +1,5 @@
 import type { Dynamics } from '../model';
-import { levelAfter } from '../sound';
+import { levelAfter, ratioReaching } from '../sound';
 import { RATE } from '../testing/engine';
 import { BLOCK } from './block';
 import { Compressor } from './compressor';
@@ -36,6 +36,11 @@ test.each([-50, -24, -20, -17, -10, -3, 0])(
 test('its curve is straight away from the threshold, with the ratio above it', () => {
   expect(levelAfter(setting, -40)).toBe(-40);
   expect(levelAfter(setting, 0) - levelAfter(setting, -8)).toBeCloseTo(8 / 4, 9);
+});
+
+test('the ratio for a wanted level reaches it', () => {
+  const ratio = ratioReaching(-15, setting);
+  expect(levelAfter({ ...setting, ratio }, 0)).toBeCloseTo(-15, 9);
 });
 
 test('is 63 % of the way after its attack, and after its release lets go of as much', () => {

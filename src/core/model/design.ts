@@ -152,3 +152,11 @@ export function struckAs(velocity: Velocity, { floor = 1, bend = 0 }: PieceDesig
   const share = ((velocity - 1) / 126) ** (2 ** -(2 * bend));
   return floor + (127 - floor) * share;
 }
+
+/** The bend, in hundredths, that has strokes of a velocity struck as another one. */
+export function bendReaching(velocity: Velocity, struck: number, floor: Velocity): number {
+  const share = Math.max(0.01, Math.min(0.99, (struck - floor) / (127 - floor || 1)));
+  const bend = -Math.log2(Math.log(share) / Math.log((velocity - 1) / 126)) / 2;
+  const [low, high] = DESIGN_LIMITS.bend;
+  return Math.round(Math.max(low, Math.min(high, bend)) * 100) / 100;
+}

@@ -71,6 +71,7 @@ export {
   type ToneSetting,
 } from './mix';
 export {
+  bendReaching,
   DESIGN_LIMITS,
   designOf,
   filesOf,

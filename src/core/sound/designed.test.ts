@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { designOf, DEFAULT_KIT, redesigned, struckAs, type SampleLayer } from '../model';
+import {
+  bendReaching,
+  designOf,
+  DEFAULT_KIT,
+  redesigned,
+  struckAs,
+  type SampleLayer,
+} from '../model';
 import { peak, RATE } from '../testing/engine';
 import { designed, type Pcm } from './designed';
 import { synthesise } from './kit';
@@ -129,6 +136,10 @@ test('a response rises with velocity, from its floor to the hardest', () => {
       expect(struckAs(velocity + 1, design)).toBeGreaterThanOrEqual(struckAs(velocity, design));
     }),
   );
+  // The bend for a wanted stroke reaches it.
+  for (const wanted of [40, 64, 100]) {
+    expect(struckAs(64, { bend: bendReaching(64, wanted, 1) })).toBeCloseTo(wanted, 0);
+  }
   expect(struckAs(64, { bend: 0 })).toBeCloseTo(64, 9);
   expect(struckAs(64, { bend: 0.5 })).toBeGreaterThan(80);
 });

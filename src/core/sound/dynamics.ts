@@ -1,4 +1,4 @@
-import type { Dynamics } from '../model';
+import { DYNAMICS_LIMITS, type Dynamics } from '../model';
 
 /** How wide the bend of the curve is around its threshold, in decibels. */
 export const KNEE = 6;
@@ -19,4 +19,10 @@ export function reductionAt(over: number, ratio: number): number {
 /** The level that comes out of dynamics for a steady level that goes in, both in decibels. */
 export function levelAfter({ threshold, ratio, gain }: Dynamics, level: number): number {
   return level - reductionAt(level - threshold, ratio) + gain;
+}
+
+/** The ratio that has full level come out at this one, in decibels; the highest where it lies under the threshold. */
+export function ratioReaching(level: number, { threshold, gain }: Dynamics): number {
+  const over = level - gain - threshold;
+  return over <= 0 ? DYNAMICS_LIMITS.ratio[1] : -threshold / over;
 }

@@ -1,7 +1,7 @@
 /** The synthesised kit: how its strokes are computed, filters, and the strings of guides. */
 export { Biquad, coefficients, filtered, gainThrough, type Coefficients } from './biquad';
 export { designed, gainBack, type Pcm } from './designed';
-export { KNEE, levelAfter, reductionAt } from './dynamics';
+export { KNEE, levelAfter, ratioReaching, reductionAt } from './dynamics';
 export { ALTERNATES, synthesise } from './kit';
 export {
   bodyOf,

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { DYNAMICS_LIMITS, type Dynamics } from '@/core/model';
-import { levelAfter } from '@/core/sound';
+import { levelAfter, ratioReaching } from '@/core/sound';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
@@ -20,12 +20,6 @@ const yOf = (level: number) => (level / SOFTEST) * HEIGHT;
 const levelAtX = (x: number) => SOFTEST * (1 - x / WIDTH);
 const levelAtY = (y: number) => (SOFTEST * y) / HEIGHT;
 const POINTS = Array.from({ length: WIDTH / 2 + 1 }, (_, i) => i * 2);
-
-/** The ratio that brings full level to this one; the curve begins to bend at the threshold. */
-function ratioTo(level: number, { threshold, gain }: Dynamics): number {
-  const over = level - gain - threshold;
-  return over <= 0 ? DYNAMICS_LIMITS.ratio[1] : -threshold / over;
-}
 
 const HANDLES = ['threshold', 'ratio'] as const;
 
@@ -91,7 +85,7 @@ function Curve({
       track,
       handle === 'threshold'
         ? { threshold: Math.round(levelAtX(event.clientX - left) * 2) / 2 }
-        : { ratio: Math.round(ratioTo(levelAtY(event.clientY - above), dynamics) * 10) / 10 },
+        : { ratio: Math.round(ratioReaching(levelAtY(event.clientY - above), dynamics) * 10) / 10 },
     );
   };
   const press = (handle: (typeof HANDLES)[number]) => (event: KeyboardEvent) => {

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { DESIGN_LIMITS, struckAs, type KitPiece } from '@/core/model';
+import { bendReaching, DESIGN_LIMITS, struckAs, type KitPiece } from '@/core/model';
 import { slideDone } from '@/state/balance/balance';
 import { slideDesign } from '@/state/balance/pieces';
 
@@ -31,7 +31,7 @@ export function ResponseCurve({ piece }: { piece: KitPiece }) {
       piece,
       name === 'softest'
         ? { floor: Math.round(within(velocity, DESIGN_LIMITS.floor)) }
-        : { bend: bendTo(velocity, floor) },
+        : { bend: bendReaching(MIDDLE, velocity, floor) },
     );
   const drag = (name: 'softest' | 'middle') => (event: PointerEvent<SVGElement>) => {
     if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
@@ -100,11 +100,4 @@ export function ResponseCurve({ piece }: { piece: KitPiece }) {
       </svg>
     </Box>
   );
-}
-
-/** The bend that has the middle stroke struck as this velocity. */
-function bendTo(velocity: number, floor: number): number {
-  const share = within((velocity - floor) / (127 - floor || 1), [0.01, 0.99]);
-  const bend = -Math.log2(Math.log(share) / Math.log((MIDDLE - 1) / 126)) / 2;
-  return Math.round(within(bend, DESIGN_LIMITS.bend) * 100) / 100;
 }

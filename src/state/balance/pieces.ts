@@ -56,7 +56,7 @@ export function slideDesign(piece: KitPiece, change: Change): void {
   );
 }
 
-/** The same at once, and then it is struck. */
+/** The same at once. */
 export function setDesign(piece: KitPiece, change: Change): void {
   slideDesign(piece, change);
   commitGesture();
