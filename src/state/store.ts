@@ -1,6 +1,8 @@
 import { create } from 'zustand';
 import { findPattern, type Pattern, type Song } from '@/core';
-import { DEFAULT_KIT, type Kit, type RowView } from '@/core/model';
+import { Latest } from '@/core/memo';
+import { DEFAULT_KIT, layoutOf, type Kit, type RowView, type Track } from '@/core/model';
+import { rowsByTrack } from '@/core/tracks';
 import { openedPattern, WOVEN } from '@/core/weave';
 import { balance, type BalanceSlice } from './balance/slice';
 import { dialogs, type DialogsSlice } from './dialogs/slice';
@@ -66,8 +68,32 @@ export function patternOn(state: Workbench, song: Song): Pattern | undefined {
 
 const NO_VIEW: RowView = {};
 
-/** How the rows of a pattern are shown. */
+/** How the rows of a pattern are shown as they were put by hand. */
 export function viewOf(state: Workbench, pattern: Pattern | undefined): RowView {
   const id = pattern?.id === WOVEN ? state.opened?.pattern : pattern?.id;
   return (id !== undefined && state.view[id]) || NO_VIEW;
+}
+
+/** The track whose rows are alone on the sheet, while the layout in use has it. */
+export function onlyTrackOf({ history, onlyTrack }: Workbench): Track | undefined {
+  if (!history || onlyTrack === undefined) return undefined;
+  return layoutOf(history.song).tracks.find(({ id }) => id === onlyTrack);
+}
+
+const grouped = new Latest<readonly unknown[], RowView>(4, 1);
+
+/** How the rows of a pattern are shown: as they were put by hand, by the tracks of the layout in use. */
+export function rowViewOf(state: Workbench, pattern: Pattern): RowView {
+  const song = state.history?.song;
+  const view = viewOf(state, pattern);
+  if (!song) return view;
+  const rows = pattern.strands.map(({ piece }) => piece).join();
+  const only = onlyTrackOf(state)?.id;
+  const key = [rows, view, layoutOf(song), song.kit, only];
+  return grouped.of(
+    '',
+    (known) => known.every((part, i) => part === key[i]),
+    key,
+    () => rowsByTrack(song, pattern, view, only),
+  );
 }

@@ -7,11 +7,12 @@ import {
   type Offcut,
   type Pattern,
 } from '../model';
-import { FITS, TAKE_MODES, takeStrands, whyNotJoined } from '../pattern';
+import { FITS, TAKE_MODES, takeStrands, whyNotJoined, whyNotLaidTogether } from '../pattern';
 import {
   addOffcuts,
   emptyOffcuts,
   joinOnShelf,
+  layTogetherOnShelf,
   movePattern,
   recoverOffcut,
   remarkPattern,
@@ -21,7 +22,8 @@ import {
   takeApart,
 } from '../weave';
 import { onPattern, onSong } from './definition';
-import { choice, id, list, number, optional, part, text } from './value';
+import { liftTrack, ownTracks } from '../tracks';
+import { choice, flag, id, list, number, optional, part, text } from './value';
 
 const patternValue = () => part<Pattern>('pattern', (value, { kit }) => isPattern(value, kit));
 
@@ -107,6 +109,33 @@ export const SHELF = {
       return whyNotJoined(chosen) ?? joinOnShelf(song, ids, { newId, name });
     },
     'tab-shelf',
+  ),
+  'lay together': onSong(
+    { ids: list(id('pattern'), 1000), newId: id('new'), name: text(300) },
+    (song, { ids, newId, name }) => {
+      const chosen = ids.flatMap((one) => findPattern(song, one) ?? []);
+      return whyNotLaidTogether(chosen) ?? layTogetherOnShelf(song, ids, { newId, name });
+    },
+    'tab-shelf',
+  ),
+  'lift track': onSong(
+    {
+      // Without a pattern, from a stretch of the song.
+      pattern: optional(id('pattern')),
+      from: optional(number([0, MAX_TICKS])),
+      to: optional(number([0, MAX_TICKS])),
+      track: id('track'),
+      cropped: flag(),
+      newId: id('new'),
+    },
+    (song, { pattern, from = 0, to = 0, ...lifting }) =>
+      liftTrack(song, pattern === undefined ? { from, to } : { pattern }, lifting),
+    'lift-track',
+  ),
+  'own tracks': onSong(
+    { pattern: id('pattern') },
+    (song, told) => ownTracks(song, told.pattern),
+    'own-tracks',
   ),
   'take apart': onSong(
     { id: id('pattern') },

@@ -1,6 +1,7 @@
 import { Latest } from '../memo';
-import { drumsOf, filtersOf, isSilent, layoutOf, mixOf } from '../tracks';
+import { drumsOf, filtersOf, isSilent, mixOf } from '../tracks';
 import {
+  layoutOf,
   BY_PIECE,
   DEFAULT_KIT,
   findPiece,

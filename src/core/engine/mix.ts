@@ -1,4 +1,5 @@
 import {
+  layoutOf,
   DEFAULT_KIT,
   designOf,
   type Kit,
@@ -9,7 +10,6 @@ import {
 import { designed, type KitSound, type Pcm } from '../sound';
 import { TempoMap, type Hertz, type Seconds } from '../time';
 import { BLOCK } from './block';
-import { layoutOf } from '../tracks';
 import { compileDesk, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';

@@ -1,4 +1,5 @@
 import {
+  layoutOf,
   articulationOf,
   LAST_SOUND,
   soundOf,
@@ -27,7 +28,6 @@ import {
   timeline,
   type TimedHit,
 } from '../weave';
-import { layoutOf } from '../tracks';
 import { compileDesk, routesOf, type Routes } from './deskTable';
 
 /**

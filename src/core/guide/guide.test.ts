@@ -1,9 +1,9 @@
+import { layoutOf } from '../model';
 import { compileScore, renderMix, routesOf } from '../engine';
 import { exportMidi, importMidi } from '../midi';
 import { applyCommand } from '../commands';
 import { demoSongs } from '../../demo';
 import { fileOf } from '../testing/arbitraries';
-import { layoutOf } from '../tracks';
 import { isPluck, pluckedString, pluckOf } from '../sound';
 import { guideOf, readGuides } from './read';
 

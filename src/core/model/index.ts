@@ -37,6 +37,8 @@ export {
 export {
   BY_PIECE,
   layoutByPiece,
+  layoutOf,
+  byTrackOrder,
   ONE_TRACK,
   trackOf,
   trackOfHit,

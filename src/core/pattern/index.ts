@@ -20,6 +20,7 @@ export { isFigure, strokesOf, type Stroke } from './figure';
 export { canGrow, grow, suggestions, takeTurn, turnBar, type Suggestion } from './grow';
 export { placeHits, removeHits, type StrandHit } from './hits';
 export { humanize, type Humanize } from './humanize';
+export { croppedToHits, laidTogether, onlyHits, whyNotLaidTogether } from './alone';
 export { joinPatterns, splitPattern, whyNotJoined } from './join';
 export { copyLane, LANES, laneValue, randomLane, setLane, type Lane, type LaneId } from './lanes';
 export { barOfStep, barsHolding, barsOf, countedIn, setLength } from './length';

@@ -1,7 +1,6 @@
 import { Latest } from '../memo';
-import { trackOfHit, type Song } from '../model';
+import { layoutOf, trackOfHit, type Song } from '../model';
 import { timeline } from '../weave';
-import { layoutOf } from './layouts';
 
 const counts = new Latest<readonly unknown[], ReadonlyMap<string, number>>(2, 1);
 

@@ -1,10 +1,11 @@
 /** Tracks: ways of looking at the same hits, and how each is heard. */
 export { decibelsOf, levelOf, LOUDEST, OFF, saidLevel, saidPan } from './decibels';
+export { hitsOnTrack, rowsByTrack, tracksOfRows, type TrackRows } from './grouping';
+export { liftTrack, ownTracks, type LiftedFrom, type Lifting } from './lifting';
 export { hitsPerTrack, tracksStruck } from './hits';
 export {
   chooseLayout,
   joinTracks,
-  layoutOf,
   layoutsOf,
   moveTrack,
   nameOfParts,
@@ -42,6 +43,7 @@ export {
   setDrums,
   setSectionStrip,
   setStrip,
+  soloedDry,
   stripOf,
 } from './strips';
 export { filtersOf, FIRST_DYNAMICS, USUAL_TONE, withBand, withDynamics, type Chain } from './tone';

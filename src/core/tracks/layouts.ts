@@ -1,7 +1,7 @@
 import {
-  BY_PIECE,
   FAMILIES,
   layoutByPiece,
+  layoutOf,
   ONE_TRACK,
   pieceOf,
   trackOf,
@@ -79,11 +79,6 @@ export function layoutsOf(song: Pick<Song, 'layouts' | 'kit'>): TrackLayout[] {
     (id) => song.layouts.find((one) => one.id === id) ?? readyLayout(id, song.kit),
   );
   return [...ready, ...own];
-}
-
-/** The layout in use. */
-export function layoutOf(song: Pick<Song, 'layouts' | 'layout'>): TrackLayout {
-  return song.layouts.find(({ id }) => id === song.layout) ?? song.layouts[0] ?? BY_PIECE;
 }
 
 /** Shows the hits on the tracks of another layout. No hit changes. */

@@ -1,5 +1,6 @@
 import { Latest } from '../memo';
 import {
+  layoutOf,
   KITS,
   neutralStrip,
   USUAL_DRUMS,
@@ -14,7 +15,6 @@ import {
   type StripSetting,
   type Tone,
 } from '../model';
-import { layoutOf } from './layouts';
 import type { Chain } from './tone';
 
 const unmixed = new Latest<{ layout: string; like: Mix | undefined }, Mix>(4, 1);
@@ -160,6 +160,21 @@ export function hearAll(song: Song): Song {
         }
       : mix,
   );
+}
+
+/**
+ * The song with what is soloed as its strokes sound by themselves: past the rooms, the echoes and the bus of
+ * all drums. Nothing is kept of it. The very same song where nothing is soloed.
+ */
+export function soloedDry(song: Song): Song {
+  const { strips } = mixOf(song);
+  if (!strips.some(({ solo }) => solo)) return song;
+  const near = withMix(song, (mix) => ({
+    ...mix,
+    strips: strips.map((strip) => (strip.solo ? { ...strip, sends: [], dry: 1 } : strip)),
+  }));
+  const pieces = song.kit.pieces.map((piece) => ({ ...piece, room: 0 }));
+  return { ...near, kit: { ...song.kit, pieces } };
 }
 
 /** Sets a room or an echo, in every mix of the song: it stands in one room. @param change what is absent stays */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { checkSong, trackOfHit, type Song } from '../model';
+import { layoutOf, checkSong, trackOfHit, type Song } from '../model';
 import { anySong } from '../testing/arbitraries';
 import { demoSongs } from '../../demo';
 import { timeline } from '../weave';
@@ -7,9 +7,9 @@ import {
   chooseLayout,
   decibelsOf,
   hearAll,
+  hitsOnTrack,
   hitsPerTrack,
   joinTracks,
-  layoutOf,
   layoutsOf,
   levelOf,
   LOUDEST,
@@ -20,10 +20,13 @@ import {
   READY_LAYOUTS,
   removeLayout,
   renameTrack,
+  rowsByTrack,
   sectionStripOf,
   setSectionStrip,
   setStrip,
+  soloedDry,
   stripOf,
+  tracksOfRows,
 } from '.';
 
 const [demo] = demoSongs();
@@ -70,6 +73,48 @@ test('hats that are apart by note are joined by hand, and named after what they 
   const own = sound(renameTrack(joined, closed, 'hats', 'x'));
   expect(layoutOf(own).id).toBe('mine');
   expect(sound(removeLayout(own, 'mine')).layout).not.toBe('mine');
+});
+
+test('the hits of a pattern are shared out among the tracks: each is on one, none is left over', () => {
+  fc.assert(
+    fc.property(anySong, fc.constantFrom(...READY_LAYOUTS), (song, id) => {
+      const shown = sound(chooseLayout(song, id));
+      for (const pattern of shown.patterns) {
+        const perTrack = layoutOf(shown).tracks.map((track) =>
+          hitsOnTrack(shown, pattern, track.id),
+        );
+        const all = pattern.strands.flatMap(({ hits }) => hits.map((hit) => hit.id));
+        expect(perTrack.flatMap((ids) => [...ids]).sort()).toEqual([...all].sort());
+      }
+    }),
+    { numRuns: 25 },
+  );
+});
+
+test('rows follow the tracks, and those of one track can be alone', () => {
+  const [pattern] = demo.patterns;
+  expect(rowsByTrack(demo, pattern, {})).toEqual({});
+  const first = sound(moveTrack(demo, 'kick', 0, 'mine'));
+  expect(rowsByTrack(first, pattern, {}).order?.[0]).toBe('kick');
+  const byHand = ['snare', 'kick', 'hihat'];
+  expect(rowsByTrack(first, pattern, { order: byHand }).order).toEqual(byHand);
+  const joined = sound(joinTracks(demo, 'kick', 'snare', 'mine'));
+  const pieces = pattern.strands.map(({ piece }) => piece);
+  const { hidden } = rowsByTrack(joined, pattern, {}, 'snare');
+  expect(pieces.filter((piece) => !hidden?.includes(piece)).sort()).toEqual(['kick', 'snare']);
+  const { order = [] } = rowsByTrack(joined, pattern, {});
+  const both = tracksOfRows(joined, order).find(({ track }) => track.id === 'snare');
+  expect([...(both?.pieces ?? [])].sort()).toEqual(['kick', 'snare']);
+});
+
+test('what is soloed dry goes to no room and past the bus; nothing else changes', () => {
+  expect(soloedDry(demo)).toBe(demo);
+  const alone = sound(setStrip(demo, 'snare', { solo: true }));
+  const dry = soloedDry(alone);
+  expect(checkSong(dry)).toEqual([]);
+  expect(stripOf(dry, 'snare')).toMatchObject({ sends: [], dry: 1, solo: true });
+  expect(stripOf(dry, 'kick')).toEqual(stripOf(alone, 'kick'));
+  expect(timeline(dry)).toBe(timeline(alone));
 });
 
 const anyStep = fc.record({

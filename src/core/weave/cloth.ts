@@ -1,8 +1,9 @@
 import { Latest } from '../memo';
 import {
-  byStaffOrder,
+  byTrackOrder,
   FAMILIES,
   findStrand,
+  layoutOf,
   pieceOf,
   type Pattern,
   type PieceId,
@@ -51,7 +52,7 @@ export function cloth(song: Song): Cloth {
 
 /** Whether two songs have the same cloth: all that decides it is the very same. */
 function looksAs(a: Song, b: Song): boolean {
-  return timeline(a) === timeline(b) && a.kit === b.kit;
+  return timeline(a) === timeline(b) && a.kit === b.kit && layoutOf(a) === layoutOf(b);
 }
 
 function computeCloth(song: Song): Cloth {
@@ -61,6 +62,7 @@ function computeCloth(song: Song): Cloth {
     if (!row) rows.set(hit.piece, (row = { piece: hit.piece, cells: [], hits: [] }));
     row.hits.push(hit);
   }
+  const order = byTrackOrder(song);
   const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
   const laid = laidPlaces(song);
   for (const place of laid) {
@@ -68,7 +70,7 @@ function computeCloth(song: Song): Cloth {
     for (const row of rows.values()) addCells(row, stack, place, patterns);
   }
   return {
-    rows: [...rows.values()].sort((a, b) => byStaffOrder(a.piece, b.piece, song.kit)),
+    rows: [...rows.values()].sort((a, b) => order(a.piece, b.piece)),
     length: laid.at(-1)?.end ?? 0,
   };
 }

@@ -25,7 +25,7 @@ export {
   type Range,
 } from './heard';
 export { isOtherMeter, liesOver, meterOfStretch, patternToLay, type Laying, type Lie } from './lay';
-export { joinOnShelf, splitOnShelf, takeApart } from './joining';
+export { behind, joinOnShelf, layTogetherOnShelf, splitOnShelf, takeApart } from './joining';
 export {
   barAround,
   barOfSong,
@@ -46,6 +46,7 @@ export {
 export {
   addOffcuts,
   emptyOffcuts,
+  freeId,
   movePattern,
   recoverOffcut,
   remarkPattern,

@@ -1,5 +1,5 @@
 import { findPattern, nextDye, type Pattern, type Song } from '../model';
-import { joinPatterns, splitPattern } from '../pattern';
+import { joinPatterns, laidTogether, splitPattern } from '../pattern';
 import type { Ticks } from '../time';
 
 /** Puts the two parts of a pattern on the shelf behind it; the pattern itself stays where it plays. */
@@ -30,6 +30,20 @@ export function joinOnShelf(
     : song;
 }
 
+/** Puts patterns laid over each other on the shelf as one, behind the last of them; they stay themselves. */
+export function layTogetherOnShelf(
+  song: Song,
+  ids: readonly string[],
+  { newId, name }: { newId: string; name: string },
+): Song {
+  if (findPattern(song, newId)) return song;
+  const patterns = ids.flatMap((one) => findPattern(song, one) ?? []);
+  const together = laidTogether(patterns, { id: newId, name, dye: nextDye(song) }, song.kit);
+  return together && patterns.length === ids.length
+    ? behind(song, ids[ids.length - 1], [together])
+    : song;
+}
+
 /** Puts the pieces a pattern was joined from back on the shelf, as far as they are not there. */
 export function takeApart(song: Song, id: string): Song {
   const pattern = findPattern(song, id);
@@ -38,7 +52,8 @@ export function takeApart(song: Song, id: string): Song {
   return unique.length > 0 ? behind(song, id, unique) : song;
 }
 
-function behind(song: Song, id: string, patterns: readonly Pattern[]): Song {
+/** Puts patterns on the shelf behind another one; without that one, at the front. */
+export function behind(song: Song, id: string, patterns: readonly Pattern[]): Song {
   const index = song.patterns.findIndex((pattern) => pattern.id === id) + 1;
   return {
     ...song,

@@ -4,10 +4,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { roomOf, type KitPiece, type Track } from '@/core/model';
+import { layoutOf, roomOf, type KitPiece, type Track } from '@/core/model';
 import {
   decibelsOf,
-  layoutOf,
   levelOf,
   partName,
   partsOf,

@@ -6,11 +6,10 @@ import ToggleButton from '@mui/material/ToggleButton';
 import Tooltip from '@mui/material/Tooltip';
 import { useDraggable, useDroppable } from '@dnd-kit/core';
 import type { Track } from '@/core/model';
-import { pieceOf } from '@/core/model';
+import { layoutOf, pieceOf } from '@/core/model';
 import {
   hitsPerTrack,
   isSilent,
-  layoutOf,
   mixOf,
   nameOfParts,
   partsOf,

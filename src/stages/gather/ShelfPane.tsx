@@ -25,7 +25,7 @@ import { showPattern } from '@/state/shape/shape';
 import { useWorkbench } from '@/state/store';
 import { carryPattern, shelfTarget, type ShelfSpot } from '@/state/gather/carrying';
 import { askToPut } from '@/state/gather/ownLibrary';
-import { askToSetAside, joinChosen, takeApart } from '@/state/gather/shelf';
+import { askToSetAside, joinChosen, layTogether, takeApart } from '@/state/gather/shelf';
 
 /** The patterns kept for this song, with their notes, in an order made by hand. */
 export function ShelfPane() {
@@ -68,7 +68,7 @@ export function ShelfPane() {
           p: 1.25,
           borderTop: '1px solid var(--line)',
           display: 'grid',
-          gridTemplateColumns: '1fr 1fr',
+          gridTemplateColumns: 'auto auto auto',
           gap: 0.75,
         }}
       >
@@ -76,6 +76,13 @@ export function ShelfPane() {
           <span>
             <Button fullWidth disabled={there.length < 2} onClick={() => joinChosen(there)}>
               join {there.length > 1 ? there.length : ''}
+            </Button>
+          </span>
+        </Tooltip>
+        <Tooltip title="one over the other, as the tracks of one kit: patterns of one length, or files that hold a track each">
+          <span>
+            <Button fullWidth disabled={there.length < 2} onClick={() => layTogether(there)}>
+              lay together
             </Button>
           </span>
         </Tooltip>

@@ -8,13 +8,14 @@ import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import { memo, type ReactNode } from 'react';
 import type { Pattern } from '@/core';
+import { mixOf } from '@/core/tracks';
 import { spokenSelection, type Selected } from '@/core/pattern';
 import { keyOf } from '@/state/acts';
 import { togglePads } from '@/state/shape/pads';
 import { togglePasteMode } from '@/state/shape/clips';
 import { changePaintEvery } from '@/state/shape/shape';
-import { kitOf, useWorkbench, viewOf } from '@/state/store';
-import { hearAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
+import { kitOf, onlyTrackOf, useWorkbench, viewOf } from '@/state/store';
+import { hearAllRows, showAllRows, toggleFollow, zoomTime, zoomToFit } from '@/state/shape/view';
 import { AddStrand } from './AddStrand';
 
 interface FootProps {
@@ -39,7 +40,12 @@ export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
   const pasteMode = useWorkbench((state) => state.pasteMode);
   const kit = useWorkbench(kitOf);
   const clip = useWorkbench((state) => state.clip !== undefined);
-  const quiet = useWorkbench((state) => state.muted.length + state.soloed.length > 0);
+  const quiet = useWorkbench(
+    (state) =>
+      state.muted.length + state.soloed.length > 0 ||
+      mixOf(state.history!.song).strips.some(({ mute, solo }) => mute || solo),
+  );
+  const only = useWorkbench((state) => onlyTrackOf(state)?.name);
   const hidden = useWorkbench((state) => viewOf(state, pattern).hidden?.length ?? 0);
   const empty = pattern.strands.every((strand) => strand.hits.length === 0);
   return (
@@ -73,8 +79,13 @@ export const Foot = memo(function Foot({ pattern, selected }: FootProps) {
         {hidden > 0 && ` · ${hidden} ${hidden === 1 ? 'row' : 'rows'} hidden`}
       </Box>
       {quiet && (
-        <Word on name="some rows are silent" action="hear-all" onPress={hearAllRows}>
-          hear all rows
+        <Word on name="some rows are silent" action="hear-everything" onPress={hearAllRows}>
+          hear all
+        </Word>
+      )}
+      {only !== undefined && (
+        <Word on name="show all tracks again" action="only-track" onPress={showAllRows}>
+          only {only}
         </Word>
       )}
       {every > 1 && (

@@ -1,12 +1,22 @@
 import { memo } from 'react';
-import { articulationOf, FAMILIES, pieceOf, type PieceId } from '@/core/model';
+import {
+  articulationOf,
+  FAMILIES,
+  layoutOf,
+  pieceOf,
+  type Kit,
+  type PieceId,
+  type TrackLayout,
+} from '@/core/model';
+import { tracksOfRows } from '@/core/tracks';
+import { keyOf } from '@/state/acts';
 import type { Pattern } from '@/core';
 import { LANES } from '@/core/pattern';
 import { PieceSign } from '@/look/Notehead';
 import { setCursor } from '@/state/shape/shape';
-import { kitOf, useWorkbench } from '@/state/store';
+import { kitOf, onlyTrackOf, useWorkbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
-import { toggleMute, toggleSolo, toggleRowView } from '@/state/shape/view';
+import { toggleMute, toggleOnlyTrack, toggleSolo, toggleRowView } from '@/state/shape/view';
 import type { Geometry, RowPlace } from './geometry';
 import styles from './Sheet.module.css';
 
@@ -21,24 +31,38 @@ export const Names = memo(function Names({
   geometry: Geometry;
 }) {
   const kit = useWorkbench(kitOf);
+  const layout = useWorkbench((state) => layoutOf(state.history!.song));
+  const only = useWorkbench((state) => onlyTrackOf(state)?.id);
+  const groups = groupsOf(geometry.rows, kit, layout);
   return (
     <div className={styles.names} style={{ height: geometry.height }}>
-      {FAMILIES.map((family) => {
-        const rows = geometry.rows.filter(({ piece }) => pieceOf(piece, kit).family === family);
-        if (rows.length < 2) return null;
-        const top = Math.min(...rows.map((row) => row.top));
-        const end = Math.max(...rows.map((row) => row.top + row.height + row.lane));
-        const apart = geometry.rows.some(
-          (row) => row.top > top && row.top < end && !rows.includes(row),
-        );
-        if (apart) return null;
+      {groups.map(({ id, name, rows, track }) => {
+        const [first, last] = [rows[0], rows[rows.length - 1]];
+        const height = last.top + last.height + last.lane - first.top - 12;
+        if (!track) {
+          return (
+            <div
+              key={id}
+              className={styles.family}
+              style={{ top: first.top + 6, height }}
+              title={name}
+            />
+          );
+        }
         return (
-          <div
-            key={family}
-            className={styles.family}
-            style={{ top: top + 6, height: end - top - 12 }}
-            title={family}
-          />
+          <button
+            key={id}
+            type="button"
+            tabIndex={-1}
+            className={`${styles.family} ${styles.track}`}
+            style={{ top: first.top + 6, height }}
+            aria-pressed={only === id}
+            aria-label={`only ${name}`}
+            title={`the track “${name}”: press to have its rows alone (${keyOf('only-track')})`}
+            onClick={() => toggleOnlyTrack(id)}
+          >
+            {height > 60 && <span>{name}</span>}
+          </button>
         );
       })}
       {geometry.rows.map((row) => (
@@ -47,6 +71,41 @@ export const Names = memo(function Names({
     </div>
   );
 });
+
+interface Group {
+  id: string;
+  name: string;
+  rows: RowPlace[];
+  /** They are a track of the layout in use, and not only a family. */
+  track?: true;
+}
+
+/** Rows that stand together: those of one track, or of one family where each is on a track of its own. */
+function groupsOf(rows: readonly RowPlace[], kit: Kit, layout: TrackLayout): Group[] {
+  const song = { kit, layouts: [layout], layout: layout.id };
+  const tracks = tracksOfRows(
+    song,
+    rows.map(({ piece }) => piece),
+  ).filter(({ pieces }) => pieces.length > 1);
+  const at = (piece: PieceId) => rows.find((row) => row.piece === piece)!;
+  if (tracks.length > 0) {
+    return tracks.map(({ track, pieces }) => ({
+      id: track.id,
+      name: track.name,
+      rows: pieces.map(at),
+      track: true,
+    }));
+  }
+  return FAMILIES.map((family) => ({
+    id: family,
+    name: family,
+    rows: rows.filter(({ piece }) => pieceOf(piece, kit).family === family),
+  })).filter(
+    (group) =>
+      group.rows.length > 1 &&
+      rows.indexOf(group.rows.at(-1)!) - rows.indexOf(group.rows[0]) === group.rows.length - 1,
+  );
+}
 
 function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
   const { piece } = row;

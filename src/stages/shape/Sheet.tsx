@@ -22,7 +22,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { useClientSize } from '@/look/useClientSize';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { sayScale, zoomRows, zoomTime } from '@/state/shape/view';
-import { kitOf, patternOn, useWorkbench, viewOf } from '@/state/store';
+import { kitOf, patternOn, rowViewOf, useWorkbench } from '@/state/store';
 import {
   locate,
   MAX_LOOP_BARS,
@@ -37,6 +37,7 @@ import { cellId } from './ids';
 import { Names, NAMES_WIDTH } from './Names';
 import styles from './Sheet.module.css';
 import { Tiles } from './Tiles';
+import { useElsewhere, useUnheard } from './useTracks';
 import { useStrokes } from './useStrokes';
 
 const RULER_HEIGHT = 24;
@@ -60,7 +61,7 @@ export function Sheet({ pattern }: { pattern: Pattern }) {
   const kit = useWorkbench(kitOf);
   const guideRoom = guides.length > 0 ? GUIDE_HEIGHT : 0;
   const { length, step } = pattern;
-  const view = useWorkbench((state) => viewOf(state, pattern));
+  const view = useWorkbench((state) => rowViewOf(state, pattern));
   const rows = pattern.strands.map((s) => [s.piece, s.stepTicks, s.loopTicks].join('/')).join();
   const geometry = useMemo(
     () =>
@@ -263,6 +264,8 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
   const lane = useWorkbench((state) => state.lane?.id);
   const muted = useWorkbench((state) => state.muted);
   const soloed = useWorkbench((state) => state.soloed);
+  const unheard = useUnheard(geometry);
+  const elsewhere = useElsewhere(pattern);
   const tokens = useTokens();
   const kit = useWorkbench(kitOf);
   const selected = useMemo(() => new Set(selection), [selection]);
@@ -289,12 +292,13 @@ function Body({ pattern, geometry, view, scroller }: BodyProps) {
       before,
       geometry,
       selected,
-      silent: silentRows(pattern, { muted, soloed }),
+      silent: new Set([...silentRows(pattern, { muted, soloed }), ...unheard]),
+      elsewhere,
       lane,
       tokens,
       density: window.devicePixelRatio || 1,
     }),
-    [kit, pattern, before, geometry, selected, muted, soloed, lane, tokens],
+    [kit, pattern, before, geometry, selected, muted, soloed, unheard, elsewhere, lane, tokens],
   );
   // While something is tried out the picture goes first; what the steps say may follow it.
   const trying = useWorkbench((state) => state.gesture !== undefined);

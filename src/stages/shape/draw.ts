@@ -16,6 +16,8 @@ export interface Sheet {
   selected: ReadonlySet<string>;
   /** Strands that are not heard now. */
   silent: ReadonlySet<string>;
+  /** Hits that share their rows with those of the one track that is worked on. */
+  elsewhere: ReadonlySet<string>;
   lane?: LaneId;
   tokens: Tokens;
   /** Device pixels a pixel of the sheet. */
@@ -178,7 +180,7 @@ function drawChanged(
 }
 
 function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks): void {
-  const { geometry, pattern, selected, silent, tokens, density } = sheet;
+  const { geometry, pattern, selected, silent, elsewhere, tokens, density } = sheet;
   const chosen = selected.has(hit.id);
   const ghost = hit.velocity < GHOST_BELOW;
   const muted = silent.has(row.piece);
@@ -190,7 +192,11 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
   const head = foot - geometry.stem(hit.velocity, row);
   const colour = chosen ? tokens.accent : tokens.dyes[pattern.dye];
   const wide = geometry.stepWidth(row);
-  ink.globalAlpha = (offset > 0 ? 0.5 : 1) * (ghost ? 0.78 : 1) * (muted ? 0.6 : 1);
+  ink.globalAlpha =
+    (offset > 0 ? 0.5 : 1) *
+    (ghost ? 0.78 : 1) *
+    (muted ? 0.6 : 1) *
+    (elsewhere.has(hit.id) ? 0.3 : 1);
   ink.strokeStyle = colour;
   ink.fillStyle = colour;
   if (Math.abs(x - home) > 1) {

@@ -7,16 +7,13 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Song } from '@/core';
 import { placedGuides } from '@/core/guide';
-import { pieceOf } from '@/core/model';
 import { cloth, laidPlaces, songBars, type Cloth, type LaidPlace } from '@/core/weave';
 import { GuideLine } from '@/look/GuideLine';
-import { PieceSign } from '@/look/Notehead';
 import { useClientSize } from '@/look/useClientSize';
 import { keyOf } from '@/state/acts';
 import { placeTarget } from '@/state/gather/carrying';
 import { useWorkbench } from '@/state/store';
 import { playhead } from '@/state/transport/transport';
-import { chooseRow } from '@/state/weave/choosing';
 import { addSection, openForm } from '@/state/weave/weave';
 import { setClothWidth } from '@/state/weave/zoom';
 import { BarNumbers } from './BarNumbers';
@@ -24,11 +21,9 @@ import { ClothCanvasWindow } from './ClothCanvasWindow';
 import { Facts } from './Facts';
 import { HEADER, Headers } from './Headers';
 import { LANE, Lane } from './Lane';
+import { BARS, GAP, NAMES, RowNames } from './RowNames';
 import { Surface } from './Surface';
 
-const NAMES = 128;
-const BARS = 22;
-const GAP = 3;
 /** The line of the guides under the bar numbers. */
 const GUIDE = 26;
 
@@ -219,70 +214,6 @@ function useFollow(scroller: RefObject<HTMLElement | null>, width: number, lengt
     }, 100);
     return () => clearInterval(timer);
   }, [playing, scroller, width, length]);
-}
-
-function RowNames(props: {
-  song: Song;
-  woven: Cloth;
-  heights: readonly number[];
-  guides: boolean;
-}) {
-  const { song, woven, heights, guides } = props;
-  const row = useWorkbench((state) => state.row);
-  return (
-    <Box sx={{ position: 'sticky', left: 0, zIndex: 3, bgcolor: 'var(--ground)' }}>
-      <Box sx={{ height: HEADER + 2 + LANE + 3 }} />
-      {woven.rows.map(({ piece }, i) => {
-        const { name, articulations } = pieceOf(piece, song.kit);
-        return (
-          <Box
-            key={piece}
-            component="button"
-            type="button"
-            aria-pressed={row === piece}
-            title={`choose the ${name.toLowerCase()} (${keyOf('choose-row-below')})`}
-            onClick={() => chooseRow(row === piece ? undefined : piece)}
-            sx={{
-              height: heights[i],
-              width: NAMES - 6,
-              mb: `${GAP}px`,
-              p: 0,
-              pl: 0.5,
-              display: 'flex',
-              alignItems: 'center',
-              gap: 1,
-              border: 0,
-              borderLeft: '3px solid',
-              borderLeftColor: row === piece ? 'var(--accent)' : 'transparent',
-              background: 'none',
-              color: 'inherit',
-              font: 'inherit',
-              textAlign: 'left',
-              cursor: 'pointer',
-            }}
-          >
-            <PieceSign head={articulations[0].head} size={12} />
-            <Box
-              component="span"
-              sx={{
-                whiteSpace: 'nowrap',
-                overflow: 'hidden',
-                textOverflow: 'ellipsis',
-                lineHeight: 1.1,
-              }}
-            >
-              {name}
-            </Box>
-          </Box>
-        );
-      })}
-      {guides && (
-        <Box sx={{ mt: `${BARS}px`, fontSize: 12, fontStyle: 'italic', color: 'text.secondary' }}>
-          {song.guides.map(({ name }) => name.toLowerCase()).join(', ')}
-        </Box>
-      )}
-    </Box>
-  );
 }
 
 /** Rows with many hits are taller: that is where there is something to see. */

@@ -18,6 +18,13 @@ export const BALANCE_ACTS: readonly Act[] = [
   mixed('pan-right', 'further right', ['shift+right'], () => balance.stepPan(0.1), 'pan'),
   mixed('mute-track', 'mute the track', ['m'], () => balance.toggleMark('mute'), 'silence'),
   mixed('solo-track', 'hear the track alone', ['s'], () => balance.toggleMark('solo'), 'solo'),
+  mixed(
+    'solo-dry',
+    'hear what is soloed dry, or in its place',
+    ['shift+s'],
+    balance.toggleSoloDry,
+    'solo in place without room',
+  ),
   mixed('hear-all-tracks', 'hear all tracks again', ['x'], balance.hearAll, 'unmute clear solo'),
   mixed('more-room', 'more of it in the room', ['r'], () => balance.stepSend('room', 0.1), 'send'),
   mixed('less-room', 'less of it in the room', ['shift+r'], () => balance.stepSend('room', -0.1)),

@@ -1,5 +1,7 @@
+import { markHere } from '../balance/here';
 import { redo, undo } from '../session/edit';
 import { tapTempo } from '../session/tap';
+import { hearAllRows } from '../shape/view';
 import * as routes from '../routes';
 import { STAGES, type Stage } from '../store';
 import { jump } from '../transport/goingTo';
@@ -108,6 +110,33 @@ export const EVERYWHERE: readonly Act[] = [
     also: 'scheme theme colours linen indigo',
     group: 'edit',
     run: () => platform.reachField('light or dark'),
+  },
+  {
+    ...song,
+    id: 'mute-here',
+    name: 'mute the track of this row',
+    also: 'silence',
+    group: 'play',
+    keys: ['alt+m'],
+    run: () => markHere('mute'),
+  },
+  {
+    ...song,
+    id: 'solo-here',
+    name: 'hear the track of this row alone, in its place',
+    also: 'solo',
+    group: 'play',
+    keys: ['alt+a'],
+    run: () => markHere('solo'),
+  },
+  {
+    ...song,
+    id: 'hear-everything',
+    name: 'hear all tracks and rows again',
+    also: 'unmute clear solo',
+    group: 'play',
+    keys: ['alt+x'],
+    run: hearAllRows,
   },
   { ...song, id: 'undo', name: 'undo', group: 'edit', keys: ['mod+z'], run: undo },
   { ...song, id: 'redo', name: 'redo', group: 'edit', keys: ['mod+shift+z', 'mod+y'], run: redo },

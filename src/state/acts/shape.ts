@@ -3,6 +3,7 @@ import type { Command } from '@/core';
 import { MENUS, type Menu } from '@/core/commands';
 import { barOfStep, LANES, type LaneId } from '@/core/pattern';
 import { openDialog } from '../dialogs/dialogs';
+import { liftHere, ownTracksHere } from '../balance/lifting';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { edit, editOrSay } from '../session/edit';
@@ -87,6 +88,7 @@ const MENU_LINES: readonly Act[] = [
   line('row', 'f', 'fold-row', 'fold or unfold', () => view.toggleRowView('folded')),
   line('row', 'h', 'hide-row', 'hide', () => view.toggleRowView('hidden')),
   line('row', 'a', 'show-rows', 'show all rows', view.showAllRows),
+  line('row', 'g', 'only-track', 'its track alone, or all', () => view.toggleOnlyTrack()),
   line('row', 'u', 'row-higher', 'move up', () => view.moveCursorRow(-1)),
   line('row', 'd', 'row-lower', 'move down', () => view.moveCursorRow(1)),
   line('row', 't', 'staff-order', 'back to staff order', view.staffOrderRows),
@@ -103,6 +105,11 @@ const MENU_LINES: readonly Act[] = [
   line('pattern', 'o', 'offer-turns', 'offer changes for the last bar', turns.offerTurns),
   line('pattern', 'u', 'split', 'cut in two at the bar of the cursor', splitHere),
   line('pattern', 'p', 'take-to', 'take strands to other patterns …', () => openDialog('take')),
+  line('pattern', 'l', 'lift-track', 'lift the track of this row onto the shelf', () =>
+    liftHere(false),
+  ),
+  line('pattern', 'j', 'lift-cropped', 'lift it, cropped to its hits', () => liftHere(true)),
+  line('pattern', 'n', 'own-tracks', 'a pattern of its own for each track', ownTracksHere),
   line('pattern', 'y', 'tablature', 'drum tablature …', () => openDialog('tablature')),
 ];
 

@@ -1,3 +1,4 @@
+import { liftHere } from '../balance/lifting';
 import { SECTION_KINDS } from '@/core/model';
 import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
@@ -140,6 +141,14 @@ const FORM_ACTS: readonly Act[] = [
   woven('place-earlier', 'move this section earlier', ['alt+left'], () => weave.shiftPlace(-1)),
   woven('place-later', 'move this section later', ['alt+right'], () => weave.shiftPlace(1)),
   woven('split-place', 'split this section at the chosen bar', ['s'], weave.splitPlace),
+  woven(
+    'lift-bars',
+    'lift the track of the chosen row onto the shelf',
+    ['alt+u'],
+    () => liftHere(false),
+    'own pattern track',
+  ),
+  woven('lift-bars-cropped', 'lift it, cropped to its hits', ['alt+shift+u'], () => liftHere(true)),
   woven('merge-place', 'merge this section with the next', ['m'], weave.mergePlace, 'join'),
   woven(
     'remove-place',

@@ -1,11 +1,17 @@
 import { nanoid } from 'nanoid';
 import type { Song } from '@/core';
 import { Latest } from '@/core/memo';
-import { CHARACTER_IDS, KITS, type CharacterId, type SectionStrip, type Track } from '@/core/model';
+import {
+  layoutOf,
+  CHARACTER_IDS,
+  KITS,
+  type CharacterId,
+  type SectionStrip,
+  type Track,
+} from '@/core/model';
 import {
   decibelsOf,
   hitsPerTrack,
-  layoutOf,
   layoutsOf,
   levelOf,
   LOUDEST,
@@ -165,8 +171,16 @@ export function toggleMark(mark: Mark, track?: string): void {
   editOrSay({ type: 'set strip', track: id, [mark]: !on }, on ? `no ${mark}` : mark);
 }
 
+/** Hears what is soloed by itself, without room, echo and the bus of all drums; or in its place again. */
+export function toggleSoloDry(): void {
+  const soloDry = !useWorkbench.getState().soloDry;
+  useWorkbench.setState({ soloDry });
+  notify(soloDry ? 'What is soloed is heard dry.' : 'What is soloed is heard in its place.');
+}
+
 export function hearAll(): void {
-  editOrSay({ type: 'hear all' });
+  const { strips } = mixOf(openSongNow());
+  if (strips.some(({ mute, solo }) => mute || solo)) editOrSay({ type: 'hear all' });
 }
 
 export function resetTrack(): void {

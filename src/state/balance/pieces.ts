@@ -1,6 +1,7 @@
 import { nanoid } from 'nanoid';
 import type { Command } from '@/core/commands';
 import {
+  layoutOf,
   CHARACTER_IDS,
   KITS,
   pieceOf,
@@ -10,7 +11,7 @@ import {
   type SoundId,
   type SoundLayer,
 } from '@/core/model';
-import { layoutOf, partsOf, together } from '@/core/tracks';
+import { partsOf, together } from '@/core/tracks';
 import { notify } from '../notices/notices';
 import { commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';

@@ -11,6 +11,8 @@ export interface BalanceSlice {
   mixBefore?: Pick<Song, 'mixes' | 'kit'> & { songId: string | undefined };
   /** It is heard as it was then. */
   comparingMix: boolean;
+  /** What is heard alone is heard without room, echo and the bus of all drums. */
+  soloDry: boolean;
   /** The piece whose sound is opened in the card of its track. */
   openedPiece?: string;
   /** What is done to its sound is done to all of its family. */
@@ -29,5 +31,6 @@ export const ALL_DRUMS = '*';
 export const balance: BalanceSlice = {
   allTracks: false,
   comparingMix: false,
+  soloDry: false,
   allOfFamily: false,
 };

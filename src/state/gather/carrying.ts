@@ -1,9 +1,9 @@
+import { layoutOf } from '@/core/model';
 import { create } from 'zustand';
 import { findPattern, type Pattern } from '@/core';
 import type { PieceId } from '@/core/model';
 import { misfit, type TakeMode } from '@/core/pattern';
 import type { Ticks } from '@/core/time';
-import { layoutOf } from '@/core/tracks';
 import { laidPlaces, type Reach } from '@/core/weave';
 import { openSongNow, useWorkbench } from '../store';
 import { joinTracks } from '../balance/balance';

@@ -20,6 +20,26 @@ export function joinChosen(ids: readonly string[]): void {
   if (editOrSay(command)) notify(`“${command.name}” is on the shelf.`);
 }
 
+/** Lays patterns of one length over each other, as the tracks of one kit, into a new one. */
+export function layTogether(ids: readonly string[]): void {
+  const song = openSongNow();
+  const names = ids.flatMap((id) => findPattern(song, id)?.name ?? []);
+  const command: Command = {
+    type: 'lay together',
+    ids,
+    newId: nanoid(8),
+    name: commonName(names),
+  };
+  if (editOrSay(command)) notify(`“${command.name}” is on the shelf, with all of their hits.`);
+}
+
+/** What names have in common before their last comma, or the first few of them. */
+function commonName(names: readonly string[]): string {
+  const heads = new Set(names.map((name) => name.replace(/, [^,]*$/, '')));
+  const [head] = heads;
+  return heads.size === 1 && head ? head : names.slice(0, 3).join(' with ');
+}
+
 /** Puts the pieces of a joined pattern back on the shelf. */
 export function takeApart(id: string): void {
   editOrSay({ type: 'take apart', id });

@@ -12,16 +12,17 @@ import {
 } from '@/core/model';
 import { SELECT_FIRST } from '@/core/commands';
 import { allIds, boundShift, chosenHits, hitOfStep, shownRows, stepOf } from '@/core/pattern';
+import { hitsOnTrack } from '@/core/tracks';
 import type { Ticks, Velocity } from '@/core/time';
 import { notify } from '../notices/notices';
 import { commitGesture, edit, editOrSay } from '../session/edit';
 import { showRows } from '../session/session';
-import { openSongNow, shownPattern, useWorkbench, viewOf } from '../store';
+import { onlyTrackOf, openSongNow, rowViewOf, shownPattern, useWorkbench, viewOf } from '../store';
 import { loopBarsOf, strike } from '../transport/transport';
 
 /** The rows of a pattern as they are shown, from the top. */
 export function rowsNow(shown: Pattern): PieceId[] {
-  return shownRows(shown, viewOf(useWorkbench.getState(), shown));
+  return shownRows(shown, rowViewOf(useWorkbench.getState(), shown));
 }
 
 /** The pattern that is worked on. */
@@ -117,8 +118,13 @@ function keepCursorThere(shown: Pattern): void {
   useWorkbench.setState({ cursor: { ...cursor, at: last * shown.step } });
 }
 
+/** Selects hits; with the rows of one track alone on the sheet, those of that track. */
 export function select(ids: readonly string[]): void {
-  useWorkbench.setState({ selection: ids });
+  const only = onlyTrackOf(useWorkbench.getState());
+  const shown = only && shownNow();
+  if (!shown) return useWorkbench.setState({ selection: ids });
+  const there = hitsOnTrack(openSongNow(), shown, only.id);
+  useWorkbench.setState({ selection: ids.filter((id) => there.has(id)) });
 }
 
 export function clearSelection(): void {

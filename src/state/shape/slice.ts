@@ -56,6 +56,8 @@ export interface ShapeSlice {
   /** Strands that are not heard, or heard alone, while they are worked on. Files hold everything. */
   muted: readonly PieceId[];
   soloed: readonly PieceId[];
+  /** The track whose rows are alone on the sheet; choosing all then chooses all of that track. */
+  onlyTrack?: string;
   /** The one lane that is shown, and on which row. */
   lane?: { piece: PieceId; id: LaneId };
   /** A tool whose effect is shown before it is kept. */

@@ -2,9 +2,9 @@ import fc from 'fast-check';
 import { moveRow, orderedRows, shownRows, toggleRow } from '@/core/pattern';
 import { demoSongs } from '@/demo';
 import { timeline } from '@/core/weave';
-import { undo } from '../session/edit';
+import { edit, undo } from '../session/edit';
 import type { RowView } from '@/core/model';
-import { openSongNow, useWorkbench, viewOf } from '../store';
+import { openSongNow, rowViewOf, useWorkbench, viewOf } from '../store';
 import { openBench } from '../testing';
 import { heardSong } from '../transport/transport';
 import { runOffered } from './toolbox';
@@ -29,6 +29,19 @@ const rows = () => shownRows(shown(), viewOf(state(), shown()));
 const inStaffOrder = verse.strands.map(({ piece }) => piece);
 
 describe('rows', () => {
+  test('of one track are alone, and everything is then all of that track', () => {
+    edit({ type: 'choose layout', layout: 'notes' });
+    view.toggleOnlyTrack('snare side-stick');
+    expect(shownRows(shown(), rowViewOf(state(), shown()))).toEqual(['snare']);
+    runOffered('select everything');
+    const snare = shown().strands.find(({ piece }) => piece === 'snare')!.hits;
+    const sticks = snare.filter(({ articulation }) => articulation === 'side-stick');
+    expect([...state().selection].sort()).toEqual(sticks.map(({ id }) => id).sort());
+    view.showAllRows();
+    runOffered('select everything');
+    expect(state().selection).toHaveLength(shown().strands.flatMap(({ hits }) => hits).length);
+  });
+
   test('that are hidden are not chosen with everything', () => {
     view.toggleRowView('hidden');
     runOffered('select everything');

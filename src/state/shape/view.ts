@@ -3,8 +3,11 @@ import type { Pattern } from '@/core';
 import type { PieceId, RowView } from '@/core/model';
 import { moveRow, toggleRow, type LaneId } from '@/core/pattern';
 import { PPQ } from '@/core/time';
+import { hearAll as hearAllTracks } from '../balance/balance';
+import { trackHere } from '../balance/here';
 import { showRows } from '../session/session';
-import { shownPattern, useWorkbench, viewOf } from '../store';
+import { rowsNow, select, setCursor } from './shape';
+import { onlyTrackOf, rowViewOf, shownPattern, useWorkbench, viewOf } from '../store';
 
 /** Pixels a quarter note, closest and widest; and how much rows may be stretched. */
 const BEAT: readonly [number, number] = [6, 480];
@@ -59,8 +62,23 @@ export function toggleSolo(piece = cursorPiece()): void {
   useWorkbench.setState(({ soloed }) => ({ soloed: toggled(soloed, piece) }));
 }
 
+/** Hears all rows and all tracks again. */
 export function hearAllRows(): void {
   useWorkbench.setState({ muted: [], soloed: [] });
+  hearAllTracks();
+}
+
+/** Shows the rows of one track alone, or all again. @param track absent is that of the cursor's row */
+export function toggleOnlyTrack(track = trackHere()?.id): void {
+  const only = onlyTrackOf(useWorkbench.getState())?.id === track ? undefined : track;
+  useWorkbench.setState({ onlyTrack: only, anchor: undefined });
+  const shown = shownPattern(useWorkbench.getState());
+  if (!shown || only === undefined) return;
+  // What is not seen is not selected, and the cursor stands on a row that is.
+  select(useWorkbench.getState().selection);
+  const rows = rowsNow(shown);
+  const { cursor } = useWorkbench.getState();
+  if (rows.length > 0 && !rows.includes(cursor.piece)) setCursor(rows[0], cursor.at);
 }
 
 /** Changes how the rows of the shown pattern are shown. */
@@ -79,16 +97,21 @@ export function toggleRowView(list: 'open' | 'folded' | 'hidden', piece = cursor
 }
 
 export function showAllRows(): void {
+  useWorkbench.setState({ onlyTrack: undefined });
   rearrange((view) => ({ ...view, hidden: [] }));
 }
 
-/** Puts the rows back in the order of a drum staff. */
+/** Puts the rows back in the order of the tracks, and of a drum staff. */
 export function staffOrderRows(): void {
   rearrange(({ order: _, ...view }) => view);
 }
 
 export function moveCursorRow(by: number, piece = cursorPiece()): void {
-  rearrange((view, shown) => moveRow(shown, view, piece, by));
+  rearrange((view, shown) => {
+    const seen = rowViewOf(useWorkbench.getState(), shown);
+    const { order } = moveRow(shown, seen, piece, by);
+    return order === seen.order ? view : { ...view, order };
+  });
 }
 
 /** Shows a lane on the cursor's row; the same one again closes it. */

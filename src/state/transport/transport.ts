@@ -2,6 +2,7 @@ import { Player, type TrackReading } from '@/audio/player';
 import type { Song } from '@/core';
 import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
+import { soloedDry } from '@/core/tracks';
 import { filesOf, type PieceId, type SampleHash } from '@/core/model';
 import type { Pcm } from '@/core/sound';
 import { barsHolding } from '@/core/pattern';
@@ -53,13 +54,21 @@ function listening(state: Workbench): Listening {
 }
 
 const songs = new Latest<readonly unknown[], Song>(2, 1);
+const drySongs = new Latest<Song, Song>(1, 1);
 
 /** What is heard: the song, or the shown pattern as a song of its own. */
 export function heardSong(state: Workbench): Song | undefined {
   const song = state.history?.song;
   if (!song) return undefined;
   if (state.beside) return state.beside.song;
-  return mixedAsBefore(state, written(state, song));
+  const heard = mixedAsBefore(state, written(state, song));
+  if (!state.soloDry) return heard;
+  return drySongs.of(
+    '',
+    (known) => known === heard,
+    heard,
+    () => soloedDry(heard),
+  );
 }
 
 /** What is heard of the song as it is written. */
