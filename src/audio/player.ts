@@ -25,7 +25,8 @@ import {
   type SoundId,
 } from '../core/model';
 import { oneZone, type KitSound, type Pcm } from '../core/sound';
-import type { Hertz, Ticks, Velocity } from '../core/time';
+import { roomRing } from '../core/tracks';
+import type { Hertz, Seconds, Ticks, Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
@@ -84,6 +85,7 @@ export class Player {
   private click = false;
   /** The kit whose sounds the engine has, or is given. */
   private kit: Kit = DEFAULT_KIT;
+  private ring: Seconds = 0;
   /** The sounds that were asked for, and by which design. */
   private readonly sounds = new Map<SoundId, { key: string; sound: Promise<KitSound> }>();
   private readonly sent = new Set<SoundId>();
@@ -116,11 +118,14 @@ export class Player {
   }
 
   /** What another kit, or another design of a piece, makes otherwise is made anew; what rings rings on. */
-  private takeKit({ kit }: Song): void {
-    if (kit === this.kit) return;
+  private takeKit(song: Song): void {
+    const { kit } = song;
+    const ring = roomRing(song);
+    if (kit === this.kit && ring === this.ring) return;
     this.kit = kit;
+    this.ring = ring;
     for (const [sound, { key }] of [...this.sounds]) {
-      if (keyOf(designOf(kit, sound)) === key) continue;
+      if (keyOf(designOf(kit, sound, ring)) === key) continue;
       this.sounds.delete(sound);
       this.sent.delete(sound);
     }
@@ -332,7 +337,7 @@ export class Player {
   private soundOf(note: SoundId): Promise<KitSound> {
     const known = this.sounds.get(note);
     if (known) return known.sound;
-    const design = designOf(this.kit, note);
+    const design = designOf(this.kit, note, this.ring);
     const sound = this.events.makeSound(design, SAMPLE_RATE);
     this.sounds.set(note, { key: keyOf(design), sound });
     return sound;

@@ -1,11 +1,12 @@
 import * as Comlink from 'comlink';
 import type { SampleHash, SoundDesign } from '../core/model';
-import { buffersOf, designed, type KitSound, type Pcm } from '../core/sound';
+import { made } from '../core/engine';
+import { buffersOf, type KitSound, type Pcm } from '../core/sound';
 import type { Hertz } from '../core/time';
 
 const soundWorker = {
   make(design: SoundDesign, sampleRate: Hertz, files: ReadonlyMap<SampleHash, Pcm>): KitSound {
-    const sound = designed(design, sampleRate, files);
+    const sound = made(design, sampleRate, files);
     return Comlink.transfer(sound, buffersOf(sound));
   },
 };

@@ -10,6 +10,7 @@ import {
   setCycle,
   setFlam,
   setLane,
+  setSwell,
   toggleReverse,
   writeRoll,
   type Lane,
@@ -57,7 +58,7 @@ const setValue = (of: LaneId, letter: string) => {
 };
 
 /** What the first chosen hit that has such an ornament has: a panel begins with that. */
-function hitWith<K extends 'flam' | 'burst' | 'cycle' | 'choke'>(
+function hitWith<K extends 'flam' | 'burst' | 'cycle' | 'choke' | 'swell'>(
   { pattern, ids }: Bench,
   key: K,
 ): Hit[K] {
@@ -148,6 +149,23 @@ export const ORNAMENTS = {
     (pattern, ids, { after }, { bpm }) =>
       setChoke(pattern, ids, { after: Math.max(10, pushOfMs(after, bpm)) }),
     { words: 'choke …', menu: 'ornaments', letter: 'c' },
+  ),
+  swell: onHits(
+    {
+      beats: ask(
+        number([HIT_LIMITS.swell[0] / PPQ, HIT_LIMITS.swell[1] / PPQ]),
+        'leads up for, in beats',
+        (bench: Bench) => (hitWith(bench, 'swell') ?? PPQ) / PPQ,
+        { step: 0.25 },
+      ),
+    },
+    (pattern, ids, { beats }) => setSwell(pattern, ids, { lasts: beats * PPQ }),
+    {
+      words: 'swell into the stroke …',
+      menu: 'ornaments',
+      letter: 'u',
+      remark: () => 'Its sound with the room, backwards, up to the stroke; four seconds at most.',
+    },
   ),
   'set note length': setValue('length', 'l'),
   'set pan': setValue('pan', 'p'),

@@ -7,12 +7,14 @@ import {
   type Song,
   type SoundId,
 } from '../model';
-import { designed, type KitSound, type Pcm } from '../sound';
+import { roomRing } from '../tracks';
+import { type KitSound, type Pcm } from '../sound';
 import { TempoMap, type Hertz, type Seconds } from '../time';
 import { BLOCK } from './block';
 import { compileDesk, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';
+import { made } from './swell';
 
 export interface MixOptions {
   /** Default 48000. */
@@ -23,6 +25,8 @@ export interface MixOptions {
   to?: Seconds;
   /** The kit whose sounds are computed. Default: that of the song, or the usual one. */
   kit?: Kit;
+  /** How long the room rings that swells have with them. Default: that of the song. */
+  ring?: Seconds;
   /** The sound files that its layers play. */
   files?: ReadonlyMap<SampleHash, Pcm>;
   /** Sounds that are at hand already, instead of computing them. */
@@ -52,7 +56,12 @@ const LONGEST_TAIL: Seconds = 5;
 /** Renders the song as it is heard when played from `from`: the very samples of the live engine. */
 export function renderMix(song: Song, options: MixOptions = {}): RenderedMix {
   const { kit } = song;
-  return renderScore(compileScore(song), { desk: compileDesk(song), kit, ...options });
+  return renderScore(compileScore(song), {
+    desk: compileDesk(song),
+    kit,
+    ring: roomRing(song),
+    ...options,
+  });
 }
 
 /**
@@ -66,7 +75,8 @@ export function renderStems(
   const desk = compileDesk(song);
   const { tracks } = layoutOf(song);
   const sides: Float32Array[] = [];
-  const mix = render(compileScore(song), { desk, kit: song.kit, ...options }, (frames) => {
+  const own = { desk, kit: song.kit, ring: roomRing(song) };
+  const mix = render(compileScore(song), { ...own, ...options }, (frames) => {
     for (let i = 0; i < 2 * desk.strips.length; i++) sides.push(new Float32Array(frames));
     return sides;
   });
@@ -92,7 +102,7 @@ function render(
   const tempo = new TempoMap(score.tempo);
   const engine = new Engine(sampleRate, false);
   for (const sound of options.sounds ??
-    soundsFor(notesIn(score), sampleRate, options.kit, options.files))
+    soundsFor(notesIn(score), sampleRate, options.kit, options.files, options.ring))
     engine.load(sound);
   engine.setDesk(desk);
   engine.setScore({ score });
@@ -123,6 +133,7 @@ export function soundsFor(
   sampleRate: Hertz,
   kit: Kit = DEFAULT_KIT,
   files?: ReadonlyMap<SampleHash, Pcm>,
+  ring?: Seconds,
 ): KitSound[] {
-  return notes.map((note) => designed(designOf(kit, note), sampleRate, files));
+  return notes.map((note) => made(designOf(kit, note, ring), sampleRate, files));
 }

@@ -1,7 +1,8 @@
 import {
   layoutOf,
   articulationOf,
-  LAST_SOUND,
+  SOUND_COUNT,
+  swellOf,
   soundOf,
   trackOfHit,
   type GuideNote,
@@ -90,12 +91,14 @@ export function compileScore(song: Song): Score {
   const tempo = tempoOfSong(song);
   const end = songTicks(song);
   const guided = guideNotes(song, end);
-  const strokes = emptyStrokes(hits.length + guided.length);
+  const swelling = hits.filter(({ touch }) => touch?.swell);
+  const strokes = emptyStrokes(hits.length + guided.length + swelling.length);
   const routes = routesOf(song.kit, layoutOf(song));
   const touches = new Touches();
   fillHits(strokes, hits, song, routes, tempo, touches);
   fillGuides(strokes, guided, hits.length, routes.guideLane, tempo, touches);
-  const ordered = guided.length > 0 ? inOrder(strokes) : strokes;
+  fillSwells(strokes, hits, hits.length + guided.length, tempo, touches);
+  const ordered = strokes.ticks.length > hits.length ? inOrder(strokes) : strokes;
   countAlternates(ordered);
   return {
     tempo: tempo.rows.slice(),
@@ -142,6 +145,34 @@ function fillHits(
     const stopped = choke > 0 ? tempo.secondsAt(hit.tick + choke) - tempo.secondsAt(hit.tick) : 0;
     const rate = 2 ** (tune / 1200);
     strokes.touch[i] = touches.row([stopped, pan, rate, reverse ? 1 : 0, room, echo]);
+  });
+}
+
+/** The longest that a swell leads up to its stroke. */
+export const LONGEST_SWELL: Seconds = 4;
+
+/** A swell is a stroke of its own, backwards, that ends where the stroke it leads up to begins. */
+function fillSwells(
+  strokes: Strokes,
+  hits: readonly TimedHit[],
+  from: number,
+  tempo: TempoMap,
+  touches: Touches,
+): void {
+  let i = from;
+  hits.forEach(({ tick, home, velocity, touch }, of) => {
+    if (!touch?.swell) return;
+    const at = tempo.secondsAt(tick);
+    const lasts = Math.min(LONGEST_SWELL, at - tempo.secondsAt(Math.max(0, tick - touch.swell)));
+    const { pan = 0, tune = 0, room = 0, echo = 0 } = touch;
+    strokes.ticks[i] = lasts > 0 ? tempo.tickAt(at - lasts) : tick;
+    strokes.homes[i] = home;
+    strokes.notes[i] = swellOf(strokes.notes[of]);
+    strokes.velocities[i] = velocity;
+    strokes.lanes[i] = strokes.lanes[of];
+    // At the very start of a song there is no time before it.
+    strokes.touch[i] = touches.row([lasts || 1e-3, pan, 2 ** (tune / 1200), 1, room, echo]);
+    i++;
   });
 }
 
@@ -202,7 +233,7 @@ function inOrder(strokes: Strokes): Strokes {
  * row are the same sample, and a stroke is the same from wherever playing began.
  */
 function countAlternates({ notes, alternates }: Strokes): void {
-  const counts = new Uint16Array(LAST_SOUND + 1);
+  const counts = new Uint16Array(SOUND_COUNT);
   for (let i = 0; i < notes.length; i++) alternates[i] = counts[notes[i]]++;
 }
 

@@ -1,5 +1,5 @@
 import { gainOf, type Layer } from '../sound';
-import type { Hertz, Samples, Velocity } from '../time';
+import type { Hertz, Samples, Seconds, Velocity } from '../time';
 import { BLOCK } from './block';
 import { TOUCH_SIZE } from './score';
 
@@ -53,6 +53,8 @@ export class Voice {
   private fadeLength = 1;
   /** Samples left until the stroke is stopped; infinite for most. */
   private rest = Infinity;
+  /** It comes in within so many samples: one that begins in the middle of its sound would click. */
+  private rise: Samples = 0;
 
   /**
    * Begins a stroke.
@@ -72,6 +74,7 @@ export class Voice {
     this.touch = undefined;
     this.stereo = false;
     this.rest = Infinity;
+    this.rise = 0;
     this.at = 0;
     this.fade = 1;
     this.fadeStep = 0;
@@ -123,6 +126,7 @@ export class Voice {
       const whole = this.lefts[i].length - 1;
       const swell = stopped > 0 ? Math.min(whole, stopped * -this.steps[i]) : whole;
       this.phases[i] = swell;
+      if (swell < whole) this.rise = Math.round(RISE * sampleRate);
     }
     if (!touch.reverse && stopped > 0) this.rest = stopped;
   }
@@ -203,6 +207,7 @@ export class Voice {
 
   private readFrame(i: number): void {
     const { left, right, stereo, phases, steps, gains, fade } = this;
+    const come = this.at < this.rise ? (fade * this.at) / this.rise : fade;
     let sounding = false;
     for (let n = 0; n < this.count; n++) {
       const samples = this.lefts[n];
@@ -213,7 +218,7 @@ export class Voice {
       const at = Math.floor(phase);
       const next = at < last ? at + 1 : at;
       const share = phase - at;
-      const gain = gains[n] * fade;
+      const gain = gains[n] * come;
       left[i] += (samples[at] + (samples[next] - samples[at]) * share) * gain;
       if (stereo) {
         const other = this.rights[n];
@@ -224,5 +229,8 @@ export class Voice {
     if (!sounding) this.active = false;
   }
 }
+
+/** How long that takes. */
+const RISE: Seconds = 0.01;
 
 const NOTHING = new Float32Array(0);

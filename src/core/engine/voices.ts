@@ -1,13 +1,10 @@
-import { LAST_SOUND, type SoundId } from '../model';
+import { SOUND_COUNT, type SoundId } from '../model';
 import type { KitSound, Zone } from '../sound';
 import type { Hertz, Samples, Seconds, Velocity } from '../time';
 import { alternateOf, edgeStray, levelStray } from './stray';
 import { Voice } from './voice';
 
 const VOICES = 96;
-
-/** Note numbers, the few sounds that General MIDI has no note for, strings of guides, slices of loops. */
-const SOUNDS = LAST_SOUND + 1;
 
 /** A choked cymbal is silent within this time. */
 const CHOKE: Seconds = 0.012;
@@ -21,7 +18,7 @@ const OVERLAID: Seconds = 0.04;
 /** All strokes that can sound at once, and the sounds they are made of. */
 export class Voices {
   readonly all = Array.from({ length: VOICES }, () => new Voice());
-  private readonly sounds: (KitSound | undefined)[] = new Array<KitSound | undefined>(SOUNDS);
+  private readonly sounds: (KitSound | undefined)[] = new Array<KitSound | undefined>(SOUND_COUNT);
 
   constructor(private readonly sampleRate: Hertz) {}
 

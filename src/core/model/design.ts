@@ -94,10 +94,19 @@ export const MOST_LAYERS = 128;
 export interface SoundDesign extends PieceDesign {
   sound: SoundId;
   character: CharacterId;
+  /** With a room that rings so long: what leads up to a stroke, when it is played backwards. */
+  swell?: Seconds;
 }
 
-/** What decides the sound of a note: that of the piece which has it, as its kit and its piece say. */
-export function designOf(kit: Kit, sound: SoundId): SoundDesign {
+/**
+ * What decides the sound of a note: that of the piece which has it, as its kit and its piece say.
+ * @param ring of the room it stands in, which swells have with them
+ */
+export function designOf(kit: Kit, sound: SoundId, ring?: Seconds): SoundDesign {
+  if (sound >= FIRST_SWELL) {
+    const of = designOf(kit, sound - FIRST_SWELL);
+    return { ...of, swell: Math.max(LEAST_SWELL, ring ?? 0) };
+  }
   const { character = 'warm' } = kit;
   for (const piece of kit.pieces) {
     const way = piece.articulations.find(({ id }) => soundOf(piece.id, id, kit) === sound);
@@ -108,6 +117,9 @@ export function designOf(kit: Kit, sound: SoundId): SoundDesign {
   }
   return { sound, character };
 }
+
+/** A room that rings shorter would not be heard to swell, in seconds. */
+const LEAST_SWELL: Seconds = 1.2;
 
 /** The sound files that the layers of a design play. */
 export function filesOf({ layers = [] }: PieceDesign): SampleHash[] {
@@ -123,6 +135,15 @@ export function samplesOf(kit: Kit): SampleHash[] {
 /** Sounds from here on are those that no note and no string has: slices of loops. */
 export const FIRST_SLICE: SoundId = 256;
 export const LAST_SOUND: SoundId = 4095;
+
+/** Behind all of them: each sound with a room, as it leads up to a stroke. */
+const FIRST_SWELL: SoundId = LAST_SOUND + 1;
+export const SOUND_COUNT = 2 * FIRST_SWELL;
+
+/** The swell of a sound. */
+export function swellOf(sound: SoundId): SoundId {
+  return FIRST_SWELL + sound;
+}
 
 /** The first of so many sounds in a row that nothing of a kit has yet; undefined where none are left. */
 export function freeSounds(kit: Kit, count: number): SoundId | undefined {

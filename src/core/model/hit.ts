@@ -52,6 +52,8 @@ export interface Hit {
   tune?: number;
   /** The sound runs backwards: it swells into its stroke. */
   reverse?: true;
+  /** Its sound with the room, reversed, leads up to the stroke for so long. */
+  swell?: Ticks;
   /** Share that is sent to the room, 0 to 1. */
   room?: number;
   /** Share that is sent to the echo, 0 to 1. */

@@ -80,6 +80,8 @@ export {
   FIRST_SLICE,
   freeSounds,
   LAST_SOUND,
+  SOUND_COUNT,
+  swellOf,
   LONGEST_FILE,
   LOUDEST_LAYER,
   MOST_LAYERS,

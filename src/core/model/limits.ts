@@ -22,6 +22,8 @@ export const HIT_LIMITS = {
   pan: [-1, 1],
   /** Cents. */
   tune: [-1200, 1200],
+  /** Ticks that a swell leads up to its stroke. */
+  swell: [PPQ / 16, 16 * PPQ],
   /** Share sent to the room or the echo. */
   send: [0, 1],
 } as const satisfies Record<string, Limits>;

@@ -97,6 +97,8 @@ const OPTIONAL = {
   tune: (value: unknown) =>
     within(value, HIT_LIMITS.tune) ? undefined : 'A hit is tuned by at most 1200 cents.',
   reverse: (value: unknown) => (value === true ? undefined : 'A sound is reversed, or it is not.'),
+  swell: (value: unknown) =>
+    within(value, HIT_LIMITS.swell) ? undefined : 'A swell lasts 1/64 to 16 beats.',
   room: problemOfSend,
   echo: problemOfSend,
 } as const;

@@ -31,6 +31,7 @@ export {
   setBurst,
   setChoke,
   setFlam,
+  setSwell,
   toggleReverse,
   writeRoll,
   type Ornament,

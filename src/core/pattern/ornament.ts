@@ -14,7 +14,7 @@ import { placeHits, removeHits, type StrandHit } from './hits';
 import { freeIds, mapHits, stepOf } from './strands';
 
 /** What can be put on a hit or taken off it. */
-export type Ornament = 'flam' | 'burst' | 'choke' | 'cycle' | 'reverse';
+export type Ornament = 'flam' | 'burst' | 'choke' | 'cycle' | 'reverse' | 'swell';
 
 /** A flam (one grace stroke) or drag (two) before each chosen hit. */
 export function setFlam(pattern: Pattern, ids: ReadonlySet<string>, flam: Flam): Pattern {
@@ -49,6 +49,15 @@ export function setChoke(
   return mapHits(pattern, ids, (hit) => (hit.choke === after ? hit : { ...hit, choke: after }));
 }
 
+/** Has a swell of its own sound and room lead up to each chosen hit. */
+export function setSwell(
+  pattern: Pattern,
+  ids: ReadonlySet<string>,
+  { lasts }: { lasts: Ticks },
+): Pattern {
+  return mapHits(pattern, ids, (hit) => (hit.swell === lasts ? hit : { ...hit, swell: lasts }));
+}
+
 /** Lets the sound of the chosen hits run backwards; once more, forwards. */
 export function toggleReverse(pattern: Pattern, ids: ReadonlySet<string>): Pattern {
   const all = pattern.strands.every(({ hits }) =>
@@ -68,7 +77,7 @@ export function plain(
   { of }: { of: Ornament | 'all' },
 ): Pattern {
   const gone: readonly Ornament[] =
-    of === 'all' ? ['flam', 'burst', 'choke', 'cycle', 'reverse'] : [of];
+    of === 'all' ? ['flam', 'burst', 'choke', 'cycle', 'reverse', 'swell'] : [of];
   return mapHits(pattern, ids, (hit) => {
     if (gone.every((ornament) => hit[ornament] === undefined)) return hit;
     const left: Hit = { ...hit };

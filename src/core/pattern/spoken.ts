@@ -43,11 +43,12 @@ export function spokenCell(
 }
 
 /** "flam", "burst of 3", "on pass 2 of 4": what is special about a hit. */
-function spokenFigures({ flam, burst, choke, cycle, reverse }: Hit): string[] {
+function spokenFigures({ flam, burst, choke, cycle, reverse, swell }: Hit): string[] {
   const words = [];
   if (flam) words.push(flam.strokes === 1 ? 'flam' : 'drag');
   if (burst) words.push(`burst of ${burst.strokes}`);
   if (choke) words.push('choked');
+  if (swell) words.push('with a swell');
   if (reverse) words.push('reversed');
   if (cycle) words.push(`on pass ${cycle.on.join(' and ')} of ${cycle.of}`);
   return words;

@@ -37,6 +37,7 @@ export {
   isSilent,
   mixOf,
   resetStrip,
+  roomRing,
   sectionStripOf,
   sendTrack,
   setBus,

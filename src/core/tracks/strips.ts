@@ -15,6 +15,7 @@ import {
   type StripSetting,
   type Tone,
 } from '../model';
+import type { Seconds } from '../time';
 import type { Chain } from './tone';
 
 const unmixed = new Latest<{ layout: string; like: Mix | undefined }, Mix>(4, 1);
@@ -196,6 +197,11 @@ export function setBus(
 /** What a track is heard through; without one, what all drums are heard through. */
 export function chainOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>, track?: string): Chain {
   return track === undefined ? drumsOf(song) : stripOf(song, track);
+}
+
+/** How long the room of a song rings, in seconds; the usual one where it has none. */
+export function roomRing(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>): Seconds {
+  return mixOf(song).buses.find(({ kind }) => kind === 'room')?.ring ?? KITS.warm.ring;
 }
 
 /** The bus of all drums. */

@@ -28,7 +28,9 @@ export interface TimedHit {
 }
 
 /** What is done to the sound of a stroke, in the units of `Hit`. */
-export type Touch = Readonly<Pick<Hit, 'choke' | 'pan' | 'tune' | 'reverse' | 'room' | 'echo'>>;
+export type Touch = Readonly<
+  Pick<Hit, 'choke' | 'pan' | 'tune' | 'reverse' | 'swell' | 'room' | 'echo'>
+>;
 
 interface OrderedHit {
   piece: PieceId;
@@ -103,9 +105,9 @@ function word(letters: string): string {
   return letters;
 }
 
-function touchOf({ choke, pan, tune, reverse, room, echo }: Hit): Touch | undefined {
-  return choke || pan || tune || reverse || room || echo
-    ? { choke, pan, tune, reverse, room, echo }
+function touchOf({ choke, pan, tune, reverse, swell, room, echo }: Hit): Touch | undefined {
+  return choke || pan || tune || reverse || swell || room || echo
+    ? { choke, pan, tune, reverse, swell, room, echo }
     : undefined;
 }
 
@@ -201,7 +203,7 @@ function layHits(
   }
 }
 
-/** A figure as the strokes it is played as; a choke stops the last of them. */
+/** A figure as the strokes it is played as; a swell leads up to the first, a choke stops the last of them. */
 function playedAs(timed: TimedHit, strokes: readonly Stroke[]): TimedHit[] {
   const { touch } = timed;
   return strokes.map(({ by, velocity }, i) => {
@@ -209,9 +211,11 @@ function playedAs(timed: TimedHit, strokes: readonly Stroke[]): TimedHit[] {
     const length = by < 0 || strokes.length - 1 > i ? undefined : timed.length;
     const stroke: TimedHit = { ...timed, tick, velocity, length };
     if (by < 0 && strokes[i + 1].by < 0) stroke.bounced = true;
-    if (!touch?.choke) return stroke;
-    const choke = i === strokes.length - 1 ? Math.max(1, touch.choke - by) : undefined;
-    return { ...stroke, touch: { ...touch, choke } };
+    if (!touch?.choke && !touch?.swell) return stroke;
+    const last = i === strokes.length - 1;
+    const choke = last && touch.choke ? Math.max(1, touch.choke - by) : undefined;
+    const swell = i === 0 ? touch.swell : undefined;
+    return { ...stroke, touch: { ...touch, choke, swell } };
   });
 }
 

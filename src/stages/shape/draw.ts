@@ -216,6 +216,7 @@ function drawHit(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, offset: Ticks)
     const { head: sign } = articulationOf(row.piece, hit.articulation, sheet.kit);
     drawHead(ink, sign, hit, { outline: muted, size, colour, density }, x, head);
     if (hit.flam) drawFlam(ink, hit, x, foot, head);
+    if (hit.swell) drawSwell(ink, sheet, hit, x, head);
     if (hit.choke) drawChoke(ink, sheet, hit, x, head);
     if (hit.reverse) {
       ink.lineWidth = 1.3;
@@ -290,6 +291,14 @@ function drawBurst(ink: Ink, sheet: Sheet, row: RowPlace, hit: Hit, x: number): 
 }
 
 /** A line from the head to where the sound is stopped, with a bar across its end. */
+/** A wedge that opens up to the notehead, as what grows is written. */
+function drawSwell(ink: Ink, { geometry }: Sheet, { swell }: Hit, x: number, head: number): void {
+  const from = Math.min(x - 14, Math.max(x - swell! * geometry.scale, x - 40));
+  ink.lineWidth = 1.2;
+  line(ink, from, head, x - 7, head - 4);
+  line(ink, from, head, x - 7, head + 4);
+}
+
 function drawChoke(ink: Ink, { geometry }: Sheet, { choke }: Hit, x: number, head: number): void {
   const end = Math.max(x + 9, x + choke! * geometry.scale);
   ink.lineWidth = 1.2;
