@@ -1,4 +1,4 @@
-import type { Pcm } from '../core/sound';
+import { hashOfSound, type Pcm } from '../core/sound';
 
 /** The largest sound file that is read, in bytes, and the longest, in seconds. */
 const LARGEST = 200_000_000;
@@ -14,7 +14,7 @@ export const isSoundFile = (name: string) =>
 
 /** A sound file as it is kept. */
 export interface Decoded extends Pcm {
-  /** SHA-256 of its bytes in hexadecimal. */
+  /** What it is known by: see `hashOfSound`. */
   hash: string;
   /** What the user should know of it, in a sentence. */
   remark?: string;
@@ -32,7 +32,6 @@ export async function decodeSound(
 ): Promise<Decoded | string> {
   if (bytes.byteLength === 0) return `“${name}” is empty.`;
   if (bytes.byteLength > LARGEST) return `“${name}” is larger than 200 MB: cut it shorter first.`;
-  const hash = await hashOf(bytes);
   let buffer: AudioBuffer;
   try {
     // What is decoded is handed over: the bytes are gone then.
@@ -47,10 +46,10 @@ export async function decodeSound(
   );
   const right = second && !same(left!, second) ? second : undefined;
   if (isSilent(left!) && (!right || isSilent(right))) return `“${name}” is silent all along.`;
+  const pcm: Pcm = { left: left!, ...(right && { right }) };
   return {
-    hash,
-    left: left!,
-    ...(right && { right }),
+    hash: await hashOfSound(pcm),
+    ...pcm,
     ...(buffer.numberOfChannels > 2 && {
       remark: `“${name}” has ${buffer.numberOfChannels} channels: its first two are heard.`,
     }),
@@ -59,8 +58,3 @@ export async function decodeSound(
 
 const same = (a: Float32Array, b: Float32Array) => a.every((x, i) => x === b[i]);
 const isSilent = (samples: Float32Array) => samples.every((x) => Math.abs(x) < SILENT);
-
-async function hashOf(bytes: ArrayBuffer): Promise<string> {
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-  return Array.from(digest, (byte) => byte.toString(16).padStart(2, '0')).join('');
-}

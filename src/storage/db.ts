@@ -1,6 +1,12 @@
 import Dexie, { type Table } from 'dexie';
 import type { Pattern, Song } from '@/core';
-import { upgradeSong, type Difference, type SongView } from '@/core/model';
+import {
+  upgradeSong,
+  type Difference,
+  type Kit,
+  type SongView,
+  type StripSetting,
+} from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
 import { grooveIdNow } from './upgrades/grooveIds';
@@ -132,12 +138,27 @@ export interface UndoStep {
 
 /** A decoded sound file, which songs share. */
 export interface StoredSample {
-  /** SHA-256 of the bytes of the file. */
+  /** What it is known by; of files that were read long ago, SHA-256 of their bytes. */
   hash: string;
   name: string;
   /** At 48 kHz; the right side is absent where both are the same. */
   left: Float32Array;
   right?: Float32Array;
+}
+
+/** A kit that was kept, for other songs. */
+export interface KeptKit {
+  id: string;
+  name: string;
+  kit: Kit;
+}
+
+/** How a track was mixed, or what all drums went through, kept by name. */
+export interface Preset {
+  id: string;
+  name: string;
+  /** What of it is for all drums is its tone, dynamics and drive. */
+  strip: StripSetting;
 }
 
 /** Where in its steps of undo a song is. */
@@ -168,6 +189,8 @@ export class LoomDb extends Dexie {
   undoSteps!: Table<UndoStep, [string, number]>;
   undoStates!: Table<UndoState, string>;
   samples!: Table<StoredSample, string>;
+  kits!: Table<KeptKit, string>;
+  presets!: Table<Preset, string>;
 
   constructor(name = 'verse-loom') {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
@@ -216,6 +239,7 @@ export class LoomDb extends Dexie {
       undoStates: 'song',
     });
     this.version(7).stores({ samples: 'hash' });
+    this.version(8).stores({ kits: 'id', presets: 'id' });
   }
 }
 

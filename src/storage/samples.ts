@@ -9,6 +9,29 @@ export async function keepSample(sample: StoredSample, at: LoomDb = db()): Promi
   await at.samples.put(sample);
 }
 
+/** Which of these sound files are here. */
+export async function samplesHere(
+  hashes: readonly SampleHash[],
+  at: LoomDb = db(),
+): Promise<Set<SampleHash>> {
+  if (hashes.length === 0) return new Set();
+  const here = await at.samples
+    .where('hash')
+    .anyOf([...hashes])
+    .primaryKeys();
+  return new Set(here);
+}
+
+/** The sound files of these names as they are kept, as far as they are here. */
+export async function storedSamples(
+  hashes: readonly SampleHash[],
+  at: LoomDb = db(),
+): Promise<StoredSample[]> {
+  if (hashes.length === 0) return [];
+  const rows = await at.samples.bulkGet([...hashes]);
+  return rows.flatMap((row) => row ?? []);
+}
+
 /** The sound files of these names that are here. */
 export async function readSamples(
   hashes: readonly SampleHash[],

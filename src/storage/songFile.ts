@@ -1,8 +1,17 @@
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
 import type { Song } from '@/core';
-import { SONG_FORMAT, soundView, type SongView } from '@/core/model';
+import {
+  samplesOf,
+  SONG_FORMAT,
+  soundView,
+  withSamples,
+  type SampleHash,
+  type SongView,
+} from '@/core/model';
 import schema from './song.schema.json';
-import { readSong, type ReadSong } from './songRecord';
+import type { StoredSample } from './db';
+import { readSong, type OpenedSong, type ReadSong } from './songRecord';
+import { isSoundPart, readSoundParts, soundParts } from './soundParts';
 
 /** What such a file is called, and how it begins: it is a zip. */
 export const SONG_FILE_ENDING = 'loom.zip';
@@ -10,8 +19,12 @@ export const SONG_FILE_ENDING = 'loom.zip';
 /** What a song file holds, by name. See docs/formats/song-file.md. */
 const PARTS = { song: 'song.json', about: 'about.json', schema: 'song.schema.json' };
 
-/** A song file is refused beyond this, packed or unpacked, in bytes. */
+/** A song is refused beyond this, and so are its sounds, packed or unpacked, in bytes. */
 const LARGEST = 64 * 1024 * 1024;
+const LARGEST_SOUNDS = 1024 ** 3;
+
+/** A song of a file, with its sounds as parts that are not read yet. */
+export type SongInFile = OpenedSong & { parts?: Readonly<Record<string, Uint8Array>> };
 
 /** What stands in `about.json`. */
 interface About {
@@ -22,14 +35,23 @@ interface About {
 }
 
 /** The song as a file that any Verse Loom opens, and that can be read without one. */
-export function writeSongFile(song: Song, view: SongView = {}): Uint8Array {
+export function writeSongFile(
+  song: Song,
+  view: SongView = {},
+  sounds: readonly StoredSample[] = [],
+): Uint8Array {
   const about: About = { application: 'Verse Loom', form: SONG_FORMAT, view };
   const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`);
   // Two minutes after the earliest moment a zip can state: the same song is the same bytes.
-  return zipSync(
-    { [PARTS.song]: json(song), [PARTS.about]: json(about), [PARTS.schema]: json(schema) },
-    { level: 6, mtime: new Date(1980, 0, 1, 0, 2) },
-  );
+  const parts: Zippable = {
+    [PARTS.song]: json(song),
+    [PARTS.about]: json(about),
+    [PARTS.schema]: json(schema),
+  };
+  // Sounds hardly get smaller, and are many.
+  for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {}))
+    parts[part] = [bytes, { level: 1 }];
+  return zipSync(parts, { level: 6, mtime: new Date(1980, 0, 1, 0, 2) });
 }
 
 /** Whether a file may be one: a zip, whatever its name. */
@@ -41,14 +63,27 @@ export function looksLikeZip(bytes: Uint8Array): boolean {
  * Reads a song file, or the bare JSON of a song as it is saved of one that cannot be opened.
  * @returns nothing when the zip holds no song: it may be a folder of MIDI files
  */
-export function readSongFile(bytes: Uint8Array, name: string): ReadSong | undefined {
-  if (bytes.length > LARGEST) return { problem: `“${name}” is too large for a song.` };
-  if (!looksLikeZip(bytes)) return readJson(bytes, name);
+export function readSongFile(
+  bytes: Uint8Array,
+  name: string,
+): SongInFile | { problem: string } | undefined {
+  if (bytes.length > LARGEST_SOUNDS) return { problem: `“${name}” is too large for a song.` };
+  if (!looksLikeZip(bytes)) {
+    return bytes.length > LARGEST
+      ? { problem: `“${name}” is too large for a song.` }
+      : readJson(bytes, name);
+  }
   let parts: Record<string, Uint8Array>;
   let huge = false;
+  let sounds = 0;
   try {
     parts = unzipSync(bytes, {
       filter: (part) => {
+        if (isSoundPart(part.name)) {
+          sounds += part.originalSize;
+          huge ||= sounds > LARGEST_SOUNDS;
+          return !huge;
+        }
         const wanted = part.name === PARTS.song || part.name === PARTS.about;
         huge ||= wanted && part.originalSize > LARGEST;
         return wanted && part.originalSize <= LARGEST;
@@ -61,9 +96,27 @@ export function readSongFile(bytes: Uint8Array, name: string): ReadSong | undefi
   if (!parts[PARTS.song]) return undefined;
   const read = readJson(parts[PARTS.song], name);
   if (!('song' in read)) return read;
+  const held = Object.entries(parts).filter(([part]) => isSoundPart(part));
+  const opened = held.length > 0 ? { ...read, parts: Object.fromEntries(held) } : read;
   const about = parts[PARTS.about] && parsed(parts[PARTS.about]);
   const shown = (about as Partial<About> | undefined)?.view;
-  return shown === undefined ? read : { ...read, view: soundView(shown) };
+  return shown === undefined ? opened : { ...opened, view: soundView(shown) };
+}
+
+/**
+ * The sounds of a song that came in a file, and the song with what they are known by here.
+ * @param here which sounds need not be read: they are at hand under the same names
+ */
+export async function readSongSounds(
+  { song, parts = {} }: SongInFile,
+  here: (hashes: readonly SampleHash[]) => Promise<ReadonlySet<SampleHash>>,
+): Promise<{ song: Song; sounds: StoredSample[]; problems: string[] }> {
+  const wanted = samplesOf(song.kit);
+  const there = await here(wanted);
+  const missing = wanted.filter((hash) => !there.has(hash));
+  if (missing.length === 0) return { song, sounds: [], problems: [] };
+  const { sounds, renamed, problems } = await readSoundParts(parts, missing);
+  return { song: { ...song, kit: withSamples(song.kit, renamed) }, sounds, problems };
 }
 
 function readJson(bytes: Uint8Array, name: string): ReadSong {

@@ -3,12 +3,14 @@ import {
   DESIGN_LIMITS,
   isSoundLayer,
   isDynamics,
+  isKit,
   isNoteMap,
   isStrip,
   isTone,
   LONGEST_FILE,
   LONGEST_RAMP,
   type Dynamics,
+  type Kit,
   type NoteMap,
   type SoundLayer,
   type StripSetting,
@@ -36,6 +38,7 @@ import {
   setPieceSound,
   setSectionStrip,
   setStrip,
+  takeKit,
 } from '../tracks';
 import { MOST_SLICES, SLICE_KINDS, takeLoop } from '../loops';
 import { MAX_BPM, MIN_BPM } from '../time';
@@ -60,6 +63,11 @@ export const MIXING = {
     { kit: choice(CHARACTER_IDS) },
     (song, told) => chooseKit(song, told.kit),
     'next-kit',
+  ),
+  'take kit': onSong(
+    { kit: part<Kit>('kit', isKit) },
+    (song, told) => takeKit(song, told.kit),
+    'kits',
   ),
   'put on track': onSong(
     { piece: id('piece'), articulation: optional(text(200)), track: id('track'), layout: fresh() },

@@ -1,7 +1,7 @@
 import type { Hertz, Samples, Seconds, Velocity } from '../time';
 import { soundOf, type CharacterId, type Kit, type KitPiece, type SoundId } from './kit';
 
-/** What a sound file is known by: the SHA-256 of its bytes in hexadecimal. */
+/** What a sound file is known by: a SHA-256 in hexadecimal, of what it sounds like. */
 export type SampleHash = string;
 
 /** A sound file that a layer plays. */
@@ -130,6 +130,24 @@ export function filesOf({ layers = [] }: PieceDesign): SampleHash[] {
 /** The sound files that a kit plays. */
 export function samplesOf(kit: Kit): SampleHash[] {
   return [...new Set(kit.pieces.flatMap(({ design }) => (design ? filesOf(design) : [])))];
+}
+
+/** The kit with its sound files known by other names. */
+export function withSamples(kit: Kit, renamed: ReadonlyMap<SampleHash, SampleHash>): Kit {
+  if (renamed.size === 0) return kit;
+  const layer = (one: SoundLayer): SoundLayer =>
+    one.from === 'kit'
+      ? one
+      : {
+          ...one,
+          files: one.files.map((file) => ({ ...file, hash: renamed.get(file.hash) ?? file.hash })),
+        };
+  const pieces = kit.pieces.map((piece) =>
+    piece.design?.layers
+      ? { ...piece, design: { ...piece.design, layers: piece.design.layers.map(layer) } }
+      : piece,
+  );
+  return { ...kit, pieces };
 }
 
 /** Sounds from here on are those that no note and no string has: slices of loops. */

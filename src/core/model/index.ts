@@ -87,6 +87,7 @@ export {
   MOST_LAYERS,
   redesigned,
   samplesOf,
+  withSamples,
   struckAs,
   type KitLayer,
   type PieceDesign,
@@ -96,7 +97,7 @@ export {
   type SoundDesign,
   type SoundLayer,
 } from './design';
-export { isDynamics, isNoteMap, isSoundLayer, isStrip, isTone } from './salvageSound';
+export { isDynamics, isKit, isNoteMap, isSoundLayer, isStrip, isTone } from './salvageSound';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,

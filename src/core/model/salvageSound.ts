@@ -31,17 +31,23 @@ const isList = (value: unknown, is: (item: unknown) => boolean): boolean =>
 export function salvageKit(value: unknown, finds: Finds): Kit {
   if (value === DEFAULT_KIT || finds.trusts(value)) return value as Kit;
   const kit = value as Kit;
-  const sound =
+  if (!finds.expect(isKit(value), 'kit', 'The kit is not as it must be; the usual one is used.')) {
+    return DEFAULT_KIT;
+  }
+  return same(kit, DEFAULT_KIT) ? DEFAULT_KIT : kit;
+}
+
+/** Whether it is a kit that can be struck and heard. */
+export function isKit(value: unknown): boolean {
+  const kit = value as Kit;
+  return (
     isRecord(value) &&
     isText(value.name) &&
     (kit.character === undefined || CHARACTER_IDS.includes(kit.character)) &&
     isList(value.pieces, isPiece) &&
     kit.pieces.length > 0 &&
-    new Set(kit.pieces.map(({ id }) => id)).size === kit.pieces.length;
-  if (!finds.expect(sound, 'kit', 'The kit is not as it must be; the usual one is used.')) {
-    return DEFAULT_KIT;
-  }
-  return same(kit, DEFAULT_KIT) ? DEFAULT_KIT : kit;
+    new Set(kit.pieces.map(({ id }) => id)).size === kit.pieces.length
+  );
 }
 
 /** What was stored as the usual one is the usual one again, and not a copy of it. */

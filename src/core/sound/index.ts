@@ -13,5 +13,6 @@ export {
   type Zone,
 } from './kitSound';
 export { integratedLoudness, LoudnessMeter, weighting } from './loudness';
+export { hashOfSound } from './hash';
 export { isPluck, pluckedString, pluckOf } from './pluck';
 export { levelOfFile, outlineOf, spreadFiles, type Spread } from './spread';

@@ -6,7 +6,6 @@ import {
   USUAL_DRUMS,
   usualMix,
   type BusSetting,
-  type CharacterId,
   type DrumBus,
   type Dynamics,
   type Mix,
@@ -260,21 +259,4 @@ export function sectionStripOf(
   return song.sections
     .find(({ id }) => id === section)
     ?.mix?.strips.find((strip) => strip.track === track);
-}
-
-/**
- * Plays the song with the sounds of another kit. The room goes along, where it rings as it usually does
- * with the kit before.
- */
-export function chooseKit(song: Song, character: CharacterId): Song {
-  const before = song.kit.character ?? 'warm';
-  if (before === character) return song;
-  const { character: _, ...kit } = song.kit;
-  const chosen: Song = {
-    ...song,
-    kit: character === 'warm' ? kit : { ...kit, character },
-  };
-  const room = mixOf(song).buses.find(({ kind }) => kind === 'room');
-  if (!room || room.ring !== KITS[before].ring) return chosen;
-  return setBus(chosen, room.id, { ring: KITS[character].ring }) as Song;
 }

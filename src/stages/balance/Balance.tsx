@@ -6,6 +6,7 @@ import { useWorkbench } from '@/state/store';
 import { chosenTrack, noteFirstMix, shownTracks } from '@/state/balance/balance';
 import { BusRow } from './BusRow';
 import { DrumsCard } from './DrumsCard';
+import { KitsCard } from './KitsCard';
 import { LayoutBar } from './LayoutBar';
 import { TrackCard } from './TrackCard';
 import { COLUMNS, TrackRow } from './TrackRow';
@@ -15,6 +16,7 @@ import { Scale } from './Level';
 export function Balance() {
   const tracks = useWorkbench(shownTracks);
   const chosen = useWorkbench(chosenTrack);
+  const kits = useWorkbench((state) => state.kitsOpen);
   useEffect(noteFirstMix, []);
   return (
     <Box
@@ -66,7 +68,7 @@ export function Balance() {
         </Box>
         <BusRow />
       </Box>
-      {chosen ? <TrackCard key={chosen.id} track={chosen} /> : <DrumsCard />}
+      {kits ? <KitsCard /> : chosen ? <TrackCard key={chosen.id} track={chosen} /> : <DrumsCard />}
     </Box>
   );
 }

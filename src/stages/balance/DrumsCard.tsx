@@ -8,6 +8,7 @@ import { masterReading } from '@/state/transport/transport';
 import { Card } from './Card';
 import { ChainParts } from './ChainParts';
 import { Dial } from './Dial';
+import { Presets } from './Presets';
 
 /** What all drums go through together, and the ceiling that nothing passes. */
 export function DrumsCard() {
@@ -37,6 +38,7 @@ export function DrumsCard() {
         says={(db) => saidLevel(levelOf(db))}
         onSlide={(db) => chain.slideDrums({ ceiling: db })}
       />
+      <Presets />
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
         Every track goes through this, with its room and echo, but for the share of it that is sent
         past. Nothing gets over the ceiling.

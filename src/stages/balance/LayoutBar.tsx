@@ -4,12 +4,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
-import { hitsPerTrack, layoutsOf, mixOf, READY_LAYOUTS } from '@/core/tracks';
-import { layoutOf, CHARACTER_IDS, KITS, type CharacterId } from '@/core/model';
-import { ChoiceField } from '@/look/ChoiceField';
+import { hitsPerTrack, layoutsOf, mixOf, nameOfKit, READY_LAYOUTS } from '@/core/tracks';
+import { layoutOf } from '@/core/model';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { toggleKits } from '@/state/balance/kits';
 import { openNumbers } from '@/state/balance/numbers';
 import { useWorkbench } from '@/state/store';
 
@@ -18,6 +18,7 @@ export function LayoutBar() {
   const song = useWorkbench((state) => state.history!.song);
   const all = useWorkbench((state) => state.allTracks);
   const comparing = useWorkbench((state) => state.comparingMix);
+  const kits = useWorkbench((state) => state.kitsOpen);
   const layout = layoutOf(song);
   const hits = [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
   const own = !(READY_LAYOUTS as readonly string[]).includes(layout.id);
@@ -61,13 +62,13 @@ export function LayoutBar() {
           <Button onClick={balance.removeLayout}>remove it</Button>
         </>
       )}
-      <ChoiceField
-        label={`kit (${keyOf('next-kit')})`}
-        value={song.kit.character ?? 'warm'}
-        options={CHARACTER_IDS.map((id) => [id, KITS[id].name])}
-        width={150}
-        onChange={(kit) => balance.chooseKit(kit as CharacterId)}
-      />
+      <Button
+        title={`kits: hear others with the song (${keyOf('kits')}); the next one (${keyOf('next-kit')})`}
+        aria-pressed={kits}
+        onClick={toggleKits}
+      >
+        kit: {nameOfKit(song.kit)}
+      </Button>
       <Box sx={{ flex: 1 }} />
       <Box
         className="figures"

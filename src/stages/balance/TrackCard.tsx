@@ -26,6 +26,7 @@ import { Card } from './Card';
 import { ChainParts, percent } from './ChainParts';
 import { Dial } from './Dial';
 import { PieceSound } from './PieceSound';
+import { Presets } from './Presets';
 import { Sections } from './Sections';
 
 /** The chosen track: what is on it, how each piece of it is heard, and where a section has it otherwise. */
@@ -88,6 +89,7 @@ export function TrackCard({ track }: { track: Track }) {
         </Typography>
       )}
       <Sections track={track} />
+      <Presets track={track.id} />
     </Card>
   );
 }

@@ -17,7 +17,8 @@ import { meterName } from '@/core/time';
 import { bpmAt, heardPasses, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
-import { fileName, saveMidi } from '@/state/session/files';
+import { fileName } from '@/state/session/fileName';
+import { saveMidi } from '@/state/session/files';
 import { openNumbers } from '@/state/balance/numbers';
 import { useWorkbench } from '@/state/store';
 

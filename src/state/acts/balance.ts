@@ -3,7 +3,9 @@ import * as balance from '../balance/balance';
 import * as chain from '../balance/chain';
 import { chooseLoop } from '../balance/loop';
 import { openNumbers } from '../balance/numbers';
+import * as kits from '../balance/kits';
 import * as pieces from '../balance/pieces';
+import { useWorkbench } from '../store';
 import { actsOf, type Act } from './act';
 
 const mixed = actsOf('balance');
@@ -101,6 +103,22 @@ export const BALANCE_ACTS: readonly Act[] = [
   ),
   mixed('next-kit', 'the next kit', ['k'], () => balance.nextKit(1), 'sounds drums'),
   mixed('previous-kit', 'the kit before', ['shift+k'], () => balance.nextKit(-1)),
+  mixed('kits', 'the kits: hear others with the song', ['alt+k'], kits.toggleKits, 'sounds drums'),
+  mixed('keep-kit', 'keep this kit under a name …', [], () => {
+    if (!useWorkbench.getState().kitsOpen) kits.toggleKits();
+    platform.afterFrame(() => platform.reachField('keep this kit as'));
+  }),
+  mixed(
+    'save-kit',
+    'save the kit with its sounds as a file',
+    [],
+    () => void kits.saveKitFile(),
+    'share zip',
+  ),
+  mixed('open-kit', 'open a file with a kit', [], () => void kits.openKitFile(), 'import zip'),
+  mixed('preset', 'presets of tracks: keep, use, forget …', [], () =>
+    platform.reachField('preset'),
+  ),
   mixed('own-track', 'put a part on a track of its own', ['o'], balance.takeApart, 'split'),
   mixed('join-track', 'join with the track above', ['j'], balance.joinWithAbove, 'merge'),
   mixed('track-up', 'move the track up', ['alt+up'], () => balance.moveTrack(-1), 'order'),

@@ -26,7 +26,7 @@ import {
 } from '@/core/tracks';
 import { placeAt } from '@/core/weave';
 import { notify } from '../notices/notices';
-import { commitGesture, editOrSay, preview } from '../session/edit';
+import { cancelGesture, commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench, type Workbench } from '../store';
 import { playhead } from '../transport/transport';
 import { ALL_DRUMS } from './slice';
@@ -61,7 +61,8 @@ export function chosenTrack(state: Workbench): Track | undefined {
 }
 
 export function chooseTrack(trackId: string): void {
-  useWorkbench.setState({ trackId });
+  if (useWorkbench.getState().kitsOpen) cancelGesture();
+  useWorkbench.setState({ trackId, kitsOpen: false });
 }
 
 export function stepTrack(by: 1 | -1): void {

@@ -11,7 +11,7 @@ import { closeDialog, openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { editOrSay } from '../session/edit';
-import { fileName } from '../session/files';
+import { fileName } from '../session/fileName';
 import { openSongNow, useWorkbench } from '../store';
 
 /** Opens the note map of the song. */
@@ -63,11 +63,7 @@ const TYPES: Readonly<Record<NoteMapForm, string>> = {
 /** Lets the user keep the note map as a file. */
 export function saveNumbers(form: NoteMapForm): void {
   const { noteMap, kit } = openSongNow();
-  platform.saveFile(
-    writeNoteMap(noteMap, kit, form),
-    fileName(noteMap.name, `.${form}`),
-    TYPES[form],
-  );
+  platform.saveFile(writeNoteMap(noteMap, kit, form), fileName(noteMap.name, form), TYPES[form]);
 }
 
 /** Reads a note map from a file. What it names that the kit has not is said. */

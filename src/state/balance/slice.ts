@@ -13,6 +13,8 @@ export interface BalanceSlice {
   comparingMix: boolean;
   /** What is heard alone is heard without room, echo and the bus of all drums. */
   soloDry: boolean;
+  /** The kits are listed beside the tracks. */
+  kitsOpen: boolean;
   /** The piece whose sound is opened in the card of its track. */
   openedPiece?: string;
   /** What is done to its sound is done to all of its family. */
@@ -32,5 +34,6 @@ export const balance: BalanceSlice = {
   allTracks: false,
   comparingMix: false,
   soloDry: false,
+  kitsOpen: false,
   allOfFamily: false,
 };

@@ -10,7 +10,7 @@ import { whyNot, withinPatience } from '@/storage/failures';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
-import { fileName, safeName } from '../session/files';
+import { fileName, safeName } from '../session/fileName';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
 import { addGrooves, chooseGroove, grooveById, openLibrary, patternsOf, useGather } from './gather';
 

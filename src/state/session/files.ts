@@ -2,14 +2,18 @@ import { nanoid } from 'nanoid';
 import { platform } from '../platform';
 import { exportMidi, type Command, type ExportOptions, type Guide } from '@/core';
 import { guideOf, readGuides } from '@/core/guide';
-import { nextDye } from '@/core/model';
+import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
 import { formOf, writeForm } from '@/core/weave';
+import { KIT_FILE_ENDING } from '@/storage/kitFile';
 import { NoAnswer, withinPatience } from '@/storage/failures';
-import { readSongFile, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
+import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
+import { readSongFile, readSongSounds, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
+import { fileName } from './fileName';
+import { readKit } from '../balance/kits';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { compareWith } from './savePoints';
@@ -38,7 +42,16 @@ export async function receiveSongFile(file: File): Promise<boolean> {
     notify(read.problem, 'error');
     return true;
   }
-  const id = await addSong(read.song, read.view);
+  const { song, sounds, problems } = await readSongSounds(read, samplesHere);
+  try {
+    for (const sound of sounds) await keepSample(sound);
+  } catch {
+    problems.push(
+      'Its sounds could not be kept: this browser’s storage is full. Free some room, and open it again.',
+    );
+  }
+  for (const problem of problems) notify(problem, 'error');
+  const id = await addSong(song, read.view);
   if (read.lost.length > 0) {
     const [{ where, what }] = read.lost;
     const more = read.lost.length > 1 ? `, and ${read.lost.length - 1} more` : '';
@@ -47,7 +60,7 @@ export async function receiveSongFile(file: File): Promise<boolean> {
       'error',
     );
   }
-  goToSong(id, read.song.places.length > 0 ? 'weave' : 'shape');
+  goToSong(id, song.places.length > 0 ? 'weave' : 'shape');
   return true;
 }
 
@@ -55,14 +68,21 @@ const unreadable = (name: string) =>
   `“${name}” could not be read: it may have been moved or be in use. Choose it again.`;
 
 /** Saves a song as a file that any Verse Loom opens: the open one, or one that could not be stored. */
-export function saveSongFile(song = songBefore() ?? openSongNow()): void {
+export async function saveSongFile(song = songBefore() ?? openSongNow()): Promise<void> {
   const name = fileName(song.name, SONG_FILE_ENDING);
   const { view, songId } = useWorkbench.getState();
-  const bytes = writeSongFile(song, song.id === songId ? view : {});
-  platform.saveFile(bytes as BlobPart, name, 'application/zip');
+  const shown = song.id === songId ? view : {};
+  platform.saveFile(await songFileOf(song, shown), name, 'application/zip');
   notify(
     `“${name}” was saved. It opens in any Verse Loom, with “open a file” or dropped on the page.`,
   );
+}
+
+/** A song with the sounds that its kit plays, as the bytes of a file. */
+async function songFileOf(song: Song, view?: SongView): Promise<BlobPart> {
+  // A song without storage is saved all the same.
+  const sounds = await storedSamples(samplesOf(song.kit)).catch(() => []);
+  return writeSongFile(song, view, sounds) as BlobPart;
 }
 
 /** Saves a song of the list as a file. */
@@ -70,7 +90,7 @@ export async function saveListedSong(id: string): Promise<void> {
   const read = await storedOrUnsaved(id);
   if ('problem' in read) return saveStored(id);
   platform.saveFile(
-    writeSongFile(read.song, read.view) as BlobPart,
+    await songFileOf(read.song, read.view),
     fileName(read.song.name, SONG_FILE_ENDING),
     'application/zip',
   );
@@ -79,6 +99,10 @@ export async function saveListedSong(id: string): Promise<void> {
 /** Reads a dropped or chosen file; what became of it is shown before anything is changed. */
 export async function receiveFile(file: File): Promise<void> {
   reading?.cancel();
+  if (file.name.toLowerCase().endsWith(KIT_FILE_ENDING)) {
+    await readKit(file);
+    return;
+  }
   if (/\.(zip|json)$/i.test(file.name)) {
     if (!(await receiveSongFile(file))) {
       notify(
@@ -213,18 +237,6 @@ export function takeAsPatterns(): void {
       : `${patterns} patterns are on the shelf.`,
   );
 }
-
-/** A name that every file system takes. */
-export function safeName(name: string): string {
-  return (
-    name
-      .replace(/[\\/:*?"<>|\p{Cc}]+/gu, '-')
-      .trim()
-      .slice(0, 120) || 'song'
-  );
-}
-
-export const fileName = (name: string, ending: string): string => `${safeName(name)}.${ending}`;
 
 /** Saves the open song, or one of its patterns, as a Standard MIDI File. */
 export function saveMidi(options: ExportOptions, name: string): void {

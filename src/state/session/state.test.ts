@@ -2,7 +2,7 @@ import { emptySong } from '@/core/model';
 import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
 import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
-import { fileName } from './files';
+import { fileName } from './fileName';
 import * as clips from '../shape/clips';
 import * as frame from '../shape/frame';
 import * as shape from '../shape/shape';

@@ -1,0 +1,55 @@
+import fc from 'fast-check';
+import { demoSongs } from '../../demo';
+import { checkSong, DEFAULT_KIT, FIRST_SLICE, KITS, type Kit, type Song } from '../model';
+import { anySong } from '../testing/arbitraries';
+import { timeline } from '../weave';
+import { chooseKit, designPiece, mixOf, nameOfKit, takeKit } from '.';
+
+const [demo] = demoSongs();
+const sound = (result: Song | string): Song => {
+  if (typeof result === 'string') throw new Error(result);
+  expect(checkSong(result)).toEqual([]);
+  return result;
+};
+
+const shed: Kit = {
+  ...sound(designPiece(chooseKit(demo, 'big'), 'snare', { tune: 300 })).kit,
+  name: 'shed',
+};
+
+test('a kept kit is heard as it was kept, with its room; no hit changes', () => {
+  fc.assert(
+    fc.property(anySong, (song) => {
+      const taken = sound(takeKit(song, shed));
+      expect(timeline(taken)).toEqual(timeline(song));
+      expect(nameOfKit(taken.kit)).toBe('shed');
+      const snare = taken.kit.pieces.find(({ id }) => id === 'snare');
+      if (snare && song.kit.pieces.some(({ id }) => id === 'snare'))
+        expect(snare.design).toEqual({ tune: 300 });
+      expect(takeKit(taken, shed)).toBe(taken);
+    }),
+    { numRuns: 30 },
+  );
+  const taken = sound(takeKit(demo, shed));
+  expect(mixOf(taken).buses[0].ring).toBe(KITS.big.ring);
+  expect(nameOfKit(chooseKit(taken, 'tight').kit)).toBe('tight and dry');
+});
+
+test('pieces of loops come along under sounds of their own', () => {
+  const cut = (id: string, sound: number) => ({
+    ...DEFAULT_KIT.pieces[0],
+    id,
+    articulations: [{ ...DEFAULT_KIT.pieces[0].articulations[0], sound }],
+  });
+  const withLoop = (id: string): Kit => ({
+    ...DEFAULT_KIT,
+    name: id,
+    pieces: [...DEFAULT_KIT.pieces, cut(id, FIRST_SLICE)],
+  });
+  const song = { ...demo, kit: withLoop('mine') };
+  const taken = sound(takeKit(song, withLoop('theirs')));
+  const sounds = taken.kit.pieces.flatMap(({ id, articulations }) =>
+    ['mine', 'theirs'].includes(id) ? articulations.map((way) => way.sound) : [],
+  );
+  expect(sounds).toEqual([FIRST_SLICE, FIRST_SLICE + 1]);
+});

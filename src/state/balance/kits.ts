@@ -1,0 +1,140 @@
+import { useLiveQuery } from 'dexie-react-hooks';
+import { nanoid } from 'nanoid';
+import type { Command } from '@/core';
+import { CHARACTER_IDS, KITS, samplesOf, type CharacterId, type Kit } from '@/core/model';
+import { nameOfKit } from '@/core/tracks';
+import { KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
+import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
+import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
+import { notify } from '../notices/notices';
+import { platform } from '../platform';
+import { cancelGesture, editOrSay, preview } from '../session/edit';
+import { fileName } from '../session/fileName';
+import { openSongNow, useWorkbench } from '../store';
+
+/** A kit that can be heard and taken: one whose sounds are computed, or one that was kept. */
+export type OfferedKit =
+  { id: CharacterId; name: string; kept?: undefined } | { id: string; name: string; kept: KeptKit };
+
+/** The kits there are, those that are computed first. */
+export function useKits(): readonly OfferedKit[] {
+  const kept = useLiveQuery(() => keptKits().catch(() => []), []) ?? [];
+  return [
+    ...CHARACTER_IDS.map((id) => ({ id, name: KITS[id].name })),
+    ...kept.map((one) => ({ id: one.id, name: one.name, kept: one })),
+  ];
+}
+
+/** Lists the kits beside the tracks, or closes the list; what was only heard is as it was. */
+export function toggleKits(): void {
+  cancelGesture();
+  useWorkbench.setState(({ kitsOpen }) => ({ kitsOpen: !kitsOpen }));
+}
+
+const commandOf = (offered: OfferedKit): Command =>
+  offered.kept
+    ? { type: 'take kit', kit: { ...offered.kept.kit, name: offered.name } }
+    : { type: 'choose kit', kit: offered.id };
+
+/** Hears the song with a kit. It is not taken: whatever is done next takes it back. */
+export function hearKit(offered: OfferedKit): void {
+  cancelGesture();
+  const why = preview([commandOf(offered)], 'kit', { trying: true });
+  if (why && why !== 'That would change nothing.') notify(why, 'error');
+}
+
+/** Plays the song with a kit from now on. */
+export function takeKit(offered: OfferedKit): void {
+  cancelGesture();
+  const command = commandOf(offered);
+  if (nameOfKit(openSongNow().kit) === offered.name)
+    return notify(`The kit is “${offered.name}” already.`);
+  if (editOrSay(command, 'kit')) notify(`The kit is “${offered.name}”.`);
+}
+
+/** Keeps the kit of the song under a name, for other songs; one of that name is replaced. */
+export async function keepThisKit(name: string): Promise<void> {
+  const called = name.trim().slice(0, 120);
+  if (!called) return notify('Give the kit a name first.', 'error');
+  const before = (await keptKits()).find((one) => one.name === called);
+  const kit: Kit = { ...openSongNow().kit, name: called };
+  await keepOrSay({ id: before?.id ?? nanoid(8), name: called, kit });
+  notify(`The kit is kept as “${called}”${before ? ', in place of the one before' : ''}.`);
+}
+
+async function keepOrSay(kept: KeptKit): Promise<boolean> {
+  try {
+    await keepKit(kept);
+    return true;
+  } catch {
+    notify('The kit could not be kept: this browser’s storage is full or closed.', 'error');
+    return false;
+  }
+}
+
+export async function renameKit(kept: KeptKit, name: string): Promise<void> {
+  await keepOrSay({ ...kept, name, kit: { ...kept.kit, name } });
+}
+
+/** Takes a kit off the list. Songs that play it keep it. */
+export async function forgetKept({ id, name, kit }: KeptKit): Promise<void> {
+  await forgetKit(id);
+  notify(`“${name}” is no longer kept; songs that play it keep it.`, 'info', {
+    label: 'keep it again',
+    run: () => void keepOrSay({ id, name, kit }),
+  });
+}
+
+/** Lets the user keep a kit with its sound files as a file; without a name, that of the song. */
+export async function saveKitFile(kit: Kit = openSongNow().kit): Promise<void> {
+  const wanted = samplesOf(kit);
+  const samples = await storedSamples(wanted);
+  const name = nameOfKit(kit);
+  platform.saveFile(
+    writeKitFile({ ...kit, name }, samples) as Uint8Array<ArrayBuffer>,
+    fileName(name, KIT_FILE_ENDING),
+    'application/zip',
+  );
+  const missing = wanted.length - samples.length;
+  if (missing > 0)
+    notify(
+      `${missing === 1 ? 'One sound file is' : `${missing} sound files are`} not here and not in the file.`,
+    );
+}
+
+/** Opens a file with a kit and keeps the kit. */
+export async function openKitFile(): Promise<void> {
+  const file = await platform.chooseOne(['.zip']);
+  if (file) await readKit(file);
+}
+
+/** Reads a file with a kit and keeps the kit with its sounds. @returns whether it was one */
+export async function readKit(file: File): Promise<boolean> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const read = await readKitFile(bytes, file.name, samplesHere);
+  if (typeof read === 'string') {
+    notify(read, 'error');
+    return false;
+  }
+  try {
+    for (const sound of read.sounds) await keepSample(sound);
+  } catch {
+    notify(
+      'The sounds of the kit could not be kept: this browser’s storage is full or closed.',
+      'error',
+    );
+    return false;
+  }
+  for (const problem of read.problems) notify(problem, 'error');
+  const name = await freeName(read.kit.name);
+  const kept = { id: nanoid(8), name, kit: { ...read.kit, name } };
+  if (!(await keepOrSay(kept))) return false;
+  notify(`“${name}” is kept, and heard when it is chosen in the list of kits.`);
+  return true;
+}
+
+async function freeName(name: string): Promise<string> {
+  const taken = new Set((await keptKits()).map((one) => one.name));
+  if (!taken.has(name)) return name;
+  for (let n = 2; ; n++) if (!taken.has(`${name} ${n}`)) return `${name} ${n}`;
+}

@@ -1,0 +1,73 @@
+import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { isKit, samplesOf, withSamples, type Kit, type SampleHash } from '@/core/model';
+import type { StoredSample } from './db';
+import { isSoundPart, readSoundParts, soundParts } from './soundParts';
+
+/** What such a file is called. */
+export const KIT_FILE_ENDING = 'loomkit.zip';
+
+const KIT = 'kit.json';
+/** A kit file is refused beyond this, unpacked, in bytes. */
+const LARGEST = 1024 ** 3;
+
+/** A kit with its sounds as a file that any Verse Loom opens. See docs/formats/kit-file.md. */
+export function writeKitFile(kit: Kit, samples: readonly StoredSample[]): Uint8Array {
+  const json = strToU8(`${JSON.stringify({ application: 'Verse Loom', form: 1, kit }, null, 1)}\n`);
+  const parts: Zippable = { [KIT]: [json, { level: 6 }] };
+  for (const [part, bytes] of Object.entries(soundParts(samples)))
+    parts[part] = [bytes, { level: 1 }];
+  return zipSync(parts, { mtime: new Date(1980, 0, 1, 0, 2) });
+}
+
+/** What a kit file holds. */
+export interface ReadKit {
+  kit: Kit;
+  sounds: StoredSample[];
+  /** What of it could not be read, a sentence each. */
+  problems: string[];
+}
+
+/**
+ * Reads a kit file.
+ * @param here the sounds that need not be read: they are at hand under the same names
+ * @returns what it holds, or why it is no kit, in a sentence
+ */
+export async function readKitFile(
+  bytes: Uint8Array,
+  name: string,
+  here: (hashes: readonly SampleHash[]) => Promise<ReadonlySet<SampleHash>>,
+): Promise<ReadKit | string> {
+  let parts: Record<string, Uint8Array>;
+  let unpacked = 0;
+  try {
+    parts = unzipSync(bytes, {
+      filter: ({ name: part, originalSize }) => {
+        const wanted = part === KIT || isSoundPart(part);
+        unpacked += wanted ? originalSize : 0;
+        return wanted && unpacked <= LARGEST;
+      },
+    });
+  } catch {
+    return `“${name}” is no kit file, or it is cut off: it cannot be unpacked.`;
+  }
+  if (unpacked > LARGEST) return `“${name}” unpacks to more than 1 GB and was not read.`;
+  if (!parts[KIT]) return `“${name}” holds no kit: there is no ${KIT} in it.`;
+  const kit = kitOf(parts[KIT]);
+  if (!kit) return `“${name}” holds a kit that cannot be played: it is not as it must be.`;
+  const wanted = samplesOf(kit);
+  const there = await here(wanted);
+  const read = await readSoundParts(
+    parts,
+    wanted.filter((hash) => !there.has(hash)),
+  );
+  return { kit: withSamples(kit, read.renamed), sounds: read.sounds, problems: read.problems };
+}
+
+function kitOf(bytes: Uint8Array): Kit | undefined {
+  try {
+    const { kit } = JSON.parse(strFromU8(bytes)) as { kit?: unknown };
+    return isKit(kit) ? (kit as Kit) : undefined;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,97 @@
+import wavDecoder from 'wav-decoder';
+import wavEncoder from 'wav-encoder';
+import type { SampleHash } from '@/core/model';
+import { hashOfSound, type Pcm } from '@/core/sound';
+import type { StoredSample } from './db';
+
+/** At which rate sounds are kept, in samples a second. */
+const RATE = 48_000;
+const FOLDER = 'sounds/';
+const LIST = `${FOLDER}sounds.json`;
+
+const partOf = (hash: SampleHash) => `${FOLDER}${hash}.wav`;
+
+/** Whether a part of a zip belongs to its sounds. */
+export const isSoundPart = (part: string) => part.startsWith(FOLDER);
+
+/** Sounds as parts of a zip: WAV files of 32 bits in floating point, which are the very samples, and their names. */
+export function soundParts(samples: readonly StoredSample[]): Record<string, Uint8Array> {
+  const files = samples.map(({ hash, left, right }): [string, Uint8Array] => {
+    const channelData = right ? [left, right] : [left];
+    const wav = wavEncoder.encode.sync(
+      { sampleRate: RATE, channelData },
+      { float: true, bitDepth: 32, symmetric: false },
+    );
+    return [partOf(hash), new Uint8Array(wav)];
+  });
+  const list = samples.map(({ hash, name }) => ({ hash, name }));
+  const json = new TextEncoder().encode(`${JSON.stringify(list, null, 1)}\n`);
+  return { ...Object.fromEntries(files), [LIST]: json };
+}
+
+/** The sounds of a zip. */
+export interface ReadSounds {
+  sounds: StoredSample[];
+  /** What sounds are known by that were called otherwise there. */
+  renamed: ReadonlyMap<SampleHash, SampleHash>;
+  /** What could not be read, a sentence each. */
+  problems: string[];
+}
+
+/**
+ * Reads the sounds that something needs from the parts of a zip. What a file is known by is counted from what
+ * it holds, and not taken from its name.
+ */
+export async function readSoundParts(
+  parts: Readonly<Record<string, Uint8Array>>,
+  wanted: readonly SampleHash[],
+): Promise<ReadSounds> {
+  const names = namesIn(parts[LIST]);
+  const sounds: StoredSample[] = [];
+  const renamed = new Map<SampleHash, SampleHash>();
+  const problems: string[] = [];
+  for (const hash of wanted) {
+    const called = names.get(hash) ?? hash.slice(0, 8);
+    const bytes = parts[partOf(hash)];
+    const pcm = bytes && pcmOf(bytes);
+    if (!pcm) {
+      problems.push(
+        bytes
+          ? `The sound “${called}” cannot be read and is silent until its file is dropped on its piece.`
+          : `The sound “${called}” is missing and is silent until its file is dropped on its piece.`,
+      );
+      continue;
+    }
+    const own = await hashOfSound(pcm);
+    if (own !== hash) renamed.set(hash, own);
+    sounds.push({ hash: own, name: called, ...pcm });
+  }
+  return { sounds, renamed, problems };
+}
+
+function pcmOf(bytes: Uint8Array): Pcm | undefined {
+  try {
+    const { sampleRate, channelData } = wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer);
+    const [left, right] = channelData;
+    const sound = [left, right].every((side) => side?.every(Number.isFinite) ?? true);
+    if (sampleRate !== RATE || !left || left.length === 0 || !sound) return undefined;
+    return { left, ...(right && { right }) };
+  } catch {
+    return undefined;
+  }
+}
+
+function namesIn(list: Uint8Array | undefined): Map<SampleHash, string> {
+  try {
+    const rows: unknown = JSON.parse(new TextDecoder().decode(list));
+    return new Map(
+      (Array.isArray(rows) ? rows : []).flatMap((row: { hash?: unknown; name?: unknown } | null) =>
+        typeof row?.hash === 'string' && typeof row.name === 'string'
+          ? [[row.hash, row.name.slice(0, 300)] as const]
+          : [],
+      ),
+    );
+  } catch {
+    return new Map();
+  }
+}
