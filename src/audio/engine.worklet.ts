@@ -31,8 +31,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     while (this.later.length > 0 && this.later[0].block <= this.blocks) {
       tell(this.engine, this.later.shift()!.message);
     }
-    const [left, right] = outputs[0];
-    this.engine.process(left, right ?? left, left.length);
+    const [left, right, ...pairs] = outputs[0];
+    this.engine.process(left, right ?? left, left.length, undefined, pairs);
     if (++this.blocks % REPORT_EVERY === 0) this.report();
     return true;
   }

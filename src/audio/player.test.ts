@@ -34,6 +34,7 @@ function setUp() {
   const states: AudioState[] = [];
   const playing: boolean[] = [];
   const player = new Player({
+    onOutputs: () => {},
     onAudio: (state) => states.push(state),
     onPlaying: (now) => playing.push(now),
     makeSound: async ({ sound }) => ({ note: sound, zones: [] }),

@@ -15,6 +15,7 @@ import {
   designOf,
   findPiece,
   LAST_SOUND,
+  MOST_OUTPUTS,
   soundOf,
   USUAL_PIECES,
   type Kit,
@@ -55,6 +56,8 @@ export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupport
 export interface PlayerEvents {
   onAudio(state: AudioState): void;
   onPlaying(playing: boolean): void;
+  /** Told how many pairs of outputs the device has. */
+  onOutputs(pairs: number): void;
   /** Makes a sound of a kit somewhere off the page's thread. */
   makeSound(design: SoundDesign, sampleRate: Hertz): Promise<KitSound>;
   /** Told which of the sounds that were asked for are needed before the others. */
@@ -280,7 +283,7 @@ export class Player {
       await this.context.audioWorklet.addModule('/worklet/engine.js');
       this.node = new AudioWorkletNode(this.context, PROCESSOR, {
         numberOfInputs: 0,
-        outputChannelCount: [2],
+        outputChannelCount: [this.openOutputs(this.context.destination)],
       });
     } catch {
       this.events.onAudio('unsupported');
@@ -293,6 +296,16 @@ export class Player {
     this.sendScore();
     this.setClick(this.click);
     return true;
+  }
+
+  /** Lets all outputs of the device sound. @returns how many there are, in pairs */
+  private openOutputs(destination: AudioDestinationNode): number {
+    const pairs = Math.max(1, Math.min(MOST_OUTPUTS, Math.floor(destination.maxChannelCount / 2)));
+    destination.channelCount = Math.min(2 * pairs, destination.maxChannelCount);
+    // Pairs of outputs are what they are, and no loudspeakers around a listener.
+    destination.channelInterpretation = pairs > 1 ? 'discrete' : 'speakers';
+    this.events.onOutputs(pairs);
+    return 2 * pairs;
   }
 
   private take(report: FromEngine): void {

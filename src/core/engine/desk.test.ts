@@ -17,6 +17,7 @@ import {
   cued,
   engineWith,
   jump,
+  onsets,
   oneLayer,
   peak,
   RATE,
@@ -339,5 +340,38 @@ describe('the tone of a track', () => {
   test('without bands is none: the samples are the same', () => {
     const flat = mixed(cowbell, [strip('cowbell', { tone: { mid: { frequency: 900, gain: 0 } } })]);
     expect(click(flat)).toEqual(click(cowbell));
+  });
+});
+
+describe('a pair of outputs of its own', () => {
+  const song = mixed(bareSong([struck('cowbell', 480), struck('ride', 960)]), [
+    strip('cowbell', { output: 3, sends: [{ bus: 'room', level: 1 }] }),
+  ]);
+  const sounds = [oneLayer(56, Float32Array.of(0.3)), oneLayer(51, Float32Array.of(0.4))];
+  const played = (of: Song, pairs: number) => {
+    const engine = engineWith(of, sounds);
+    engine.play({ from: 0 });
+    const sides = Array.from({ length: 2 * pairs }, () => new Float32Array(RATE));
+    engine.process(sides[0], sides[1], RATE, undefined, sides.slice(2));
+    return sides;
+  };
+  const at = (beat: number, engineDelay: number) => beat * (RATE / 2) + engineDelay;
+
+  test('takes the track at the very moment of the others, and leaves the room to all drums', () => {
+    const { delay } = engineWith(song, sounds);
+    const [left, right, , , third, fourth] = played(song, 3);
+    expect(third[at(0.5, delay)]).toBeCloseTo(0.3, 6);
+    expect(fourth[at(0.5, delay)]).toBeCloseTo(0.3, 6);
+    expect(onsets(third)).toEqual([at(0.5, delay)]);
+    expect(left[at(0.5, delay)]).toBe(0);
+    expect(left[at(1, delay)]).toBeCloseTo(0.4, 2);
+    // What the room gives back of it is heard with all drums.
+    expect(peak(right.subarray(at(0.5, delay) + 1, at(1, 0)))).toBeGreaterThan(0.001);
+  });
+
+  test('that the device does not have is the first', () => {
+    const usual = mixed(song, [strip('cowbell', { sends: [{ bus: 'room', level: 1 }] })]);
+    expect(played(song, 1)).toEqual(played(usual, 1));
+    expect(played(song, 2).slice(0, 2)).toEqual(played(usual, 1));
   });
 });

@@ -1,4 +1,4 @@
-import type { BusSetting } from '../model';
+import { MOST_OUTPUTS, type BusSetting } from '../model';
 import type { Hertz, Samples, Seconds, TempoMap } from '../time';
 import { usualDesk, type DeskTable, type StripTable } from './deskTable';
 import { LoudnessMeter } from '../sound';
@@ -48,6 +48,8 @@ export class Desk {
   private readonly drums: Gliding;
   private busLevels: Gliding[] = [];
   private readonly limiter: Limiter;
+  /** What goes out on other pairs comes as late as what the limiter lets through. */
+  private readonly late: readonly Float32Array[];
   private readonly loudness: LoudnessMeter;
   private limited = 1;
   /** Loudest sample since play was pressed. */
@@ -68,6 +70,10 @@ export class Desk {
     this.chain = new Chain(sampleRate, 2);
     this.drums = new Gliding(GLIDE * sampleRate);
     this.limiter = new Limiter(sampleRate);
+    this.late = Array.from(
+      { length: 2 * (MOST_OUTPUTS - 1) },
+      () => new Float32Array(this.limiter.delay + BLOCK),
+    );
     this.loudness = new LoudnessMeter(sampleRate);
     this.take(this.table);
   }
@@ -179,12 +185,14 @@ export class Desk {
   /**
    * Mixes what was added into two sides.
    * @param stems where each strip goes by itself too, left and right after one another
+   * @param pairs the other pairs of outputs there are, left and right after one another
    */
   mixTo(
     left: Float32Array,
     right: Float32Array,
     frames: number,
     stems?: readonly Float32Array[],
+    pairs: readonly Float32Array[] = NO_PAIRS,
   ): void {
     const { lanes, strips, buses } = this;
     for (const lane of lanes) {
@@ -210,8 +218,12 @@ export class Desk {
       if (this.measures) this.measure(strip, n, frames);
       const dry = strip.dry.now;
       const drier = strip.dry.after(frames);
-      addPart(strip, toLeft, toRight, 1 - dry, 1 - drier, frames);
-      addPart(strip, left, right, dry, drier, frames);
+      const own = 2 * (this.table.strips[n].output - 1);
+      if (own >= 0 && own + 1 < pairs.length) this.addOwn(strip, own, frames);
+      else {
+        addPart(strip, toLeft, toRight, 1 - dry, 1 - drier, frames);
+        addPart(strip, left, right, dry, drier, frames);
+      }
       stems?.[2 * n].set(strip.left.subarray(0, frames));
       stems?.[2 * n + 1].set(strip.right.subarray(0, frames));
       for (let b = 0; b < buses.length; b++) {
@@ -233,6 +245,25 @@ export class Desk {
     const { drums } = this;
     addPart({ left: toLeft, right: toRight }, left, right, drums.now, drums.after(frames), frames);
     drums.pass(frames);
+    for (let n = 0; n < pairs.length; n++) this.bringLate(n, pairs[n], frames);
+  }
+
+  /** Adds a strip to a pair of its own. */
+  private addOwn(strip: Strip, pair: number, frames: number): void {
+    const { delay } = this.limiter;
+    for (let side = 0; side < 2; side++) {
+      const from = side === 0 ? strip.left : strip.right;
+      const to = this.late[pair + side];
+      for (let i = 0; i < frames; i++) to[delay + i] += from[i];
+    }
+  }
+
+  /** Lets out what has waited as long as the limiter looks ahead. */
+  private bringLate(n: number, output: Float32Array, frames: number): void {
+    const waiting = this.late[n];
+    output.set(waiting.subarray(0, frames));
+    waiting.copyWithin(0, frames);
+    waiting.fill(0, waiting.length - frames);
   }
 
   private measure(strip: Strip, n: number, frames: number): void {
@@ -303,6 +334,8 @@ export class Desk {
     return this.limiter.isSounding;
   }
 }
+
+const NO_PAIRS: readonly Float32Array[] = [];
 
 /** What of a strip goes to each bus. */
 function sendsOf({ sends }: StripTable, { buses }: DeskTable): number[] {

@@ -41,6 +41,8 @@ export interface StripTable extends ChainTable {
   flip: boolean;
   /** How much of it goes past the bus of all drums, 0 to 1. */
   dry: number;
+  /** The pair of outputs it goes out on, counted from 0: the first is that of all drums. */
+  output: number;
   sends: readonly Send[];
 }
 
@@ -157,10 +159,20 @@ export function compileDesk(song: Mixed): DeskTable {
             mute: isSilent(strip, settings),
             flip: strip.flip === true,
             dry: strip.dry ?? 0,
+            output: (strip.output ?? 1) - 1,
             sends: strip.sends,
           })),
           // Guides are heard whatever is soloed, and are no drums: they are what is played against.
-          { ...chainOf({}), level: 1, pan: 0, mute: false, flip: false, dry: 1, sends: [] },
+          {
+            ...chainOf({}),
+            level: 1,
+            pan: 0,
+            mute: false,
+            flip: false,
+            dry: 1,
+            output: 0,
+            sends: [],
+          },
         ],
         buses: mix.buses,
         drums: { ...chainOf(drums), level: drums.level ?? 1, ceiling: drums.ceiling },

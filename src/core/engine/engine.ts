@@ -126,21 +126,24 @@ export class Engine implements Played {
   /**
    * Fills `frames` frames of both sides. Works in blocks of 128, whatever is asked for.
    * @param stems where each track of the desk goes by itself too, left and right after one another
+   * @param pairs the other pairs of outputs there are, left and right after one another, as long as the first
    */
   process(
     left: Float32Array,
     right: Float32Array,
     frames: number,
     stems?: readonly Float32Array[],
+    pairs?: readonly Float32Array[],
   ): void {
     if (frames <= BLOCK) {
-      this.processBlock(left, right, frames, stems);
+      this.processBlock(left, right, frames, stems, pairs);
       return;
     }
     for (let done = 0; done < frames; done += BLOCK) {
       const to = Math.min(frames, done + BLOCK);
-      const parts = stems?.map((stem) => stem.subarray(done, to));
-      this.processBlock(left.subarray(done, to), right.subarray(done, to), to - done, parts);
+      const part = (side: Float32Array) => side.subarray(done, to);
+      const [own, others] = [stems, pairs].map((sides) => sides?.map(part));
+      this.processBlock(part(left), part(right), to - done, own, others);
     }
   }
 
@@ -149,6 +152,7 @@ export class Engine implements Played {
     right: Float32Array,
     frames: number,
     stems: readonly Float32Array[] | undefined,
+    pairs: readonly Float32Array[] | undefined,
   ): void {
     left.fill(0);
     right.fill(0);
@@ -161,7 +165,7 @@ export class Engine implements Played {
       this.sequencer.stopAtEnd(!this.isSounding);
     }
     for (const voice of this.voices.all) if (voice.active) this.desk.addVoice(voice, frames);
-    this.desk.mixTo(left, right, frames, stems);
+    this.desk.mixTo(left, right, frames, stems, pairs);
     this.clicks.mixTo(left, right, frames);
     this.desk.finish(left, right, frames);
   }

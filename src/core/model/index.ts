@@ -52,6 +52,7 @@ export {
   DYNAMICS_LIMITS,
   FILTER_KINDS,
   LONGEST_RAMP,
+  MOST_OUTPUTS,
   neutralStrip,
   TONE_BANDS,
   TONE_LIMITS,

@@ -85,8 +85,16 @@ export interface StripSetting {
   drive?: number;
   /** How much of it goes past the bus of all drums, 0 to 1; absent is nothing. */
   dry?: number;
+  /**
+   * The pair of outputs it goes out on by itself, 2 to 8; absent is the first, together with all drums. Where a
+   * device has no such pair it goes out on the first.
+   */
+  output?: number;
   sends: readonly Send[];
 }
+
+/** So many pairs of outputs can be told apart. */
+export const MOST_OUTPUTS = 8;
 
 /** What all tracks go through together, with their rooms and echoes. */
 export interface DrumBus {

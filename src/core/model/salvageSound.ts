@@ -8,6 +8,7 @@ import {
   DYNAMICS_LIMITS,
   FILTER_KINDS,
   LONGEST_RAMP,
+  MOST_OUTPUTS,
   TONE_BANDS,
   TONE_LIMITS,
   usualMix,
@@ -242,7 +243,8 @@ export function salvageMixes(
 /** Whether it is a strip that can be heard. */
 export function isStrip(value: unknown): boolean {
   if (!isRecord(value)) return false;
-  const { track, level, pan, mute, solo, flip, sends, dry } = value as unknown as StripSetting;
+  const { track, level, pan, mute, solo, flip, sends, dry, output } =
+    value as unknown as StripSetting;
   return (
     isId(track) &&
     isFactor(level) &&
@@ -252,6 +254,7 @@ export function isStrip(value: unknown): boolean {
     isMark(flip) &&
     isList(sends, isSend) &&
     isOptional(dry, isShare) &&
+    isOptional(output, (pair) => Number.isInteger(pair) && within(pair, [2, MOST_OUTPUTS])) &&
     isChain(value)
   );
 }

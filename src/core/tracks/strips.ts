@@ -78,16 +78,20 @@ export interface StripChange extends ChainChange {
   flip?: boolean;
   drive?: number;
   dry?: number;
+  /** 1 is the pair of all drums. */
+  output?: number;
 }
 
 /** Values that say nothing are not written down. */
 const NOTHING: readonly unknown[] = [undefined, null, false];
 
+/** What a strip has where nothing is said. */
+const USUAL: Readonly<Record<string, unknown>> = { drive: 0, dry: 0, output: 1 };
+
 /** A setting with what was changed of it; of what was taken out or switched off nothing is left. */
 function changed<T extends object>(before: T, change: object): T {
   const after = Object.entries({ ...before, ...change }).filter(
-    ([name, value]) =>
-      !NOTHING.includes(value) && !((name === 'drive' || name === 'dry') && value === 0),
+    ([name, value]) => !NOTHING.includes(value) && USUAL[name] !== value,
   );
   return Object.fromEntries(after) as T;
 }

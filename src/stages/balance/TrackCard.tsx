@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { layoutOf, roomOf, type KitPiece, type Track } from '@/core/model';
+import { layoutOf, MOST_OUTPUTS, roomOf, type KitPiece, type Track } from '@/core/model';
 import {
   decibelsOf,
   levelOf,
@@ -15,6 +15,7 @@ import {
   stripOf,
   type TrackPart,
 } from '@/core/tracks';
+import { ChoiceField } from '@/look/ChoiceField';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
@@ -68,7 +69,8 @@ export function TrackCard({ track }: { track: Track }) {
         says={percent}
         onSlide={(dry) => chain.slideDry(track.id, dry)}
       />
-      <Box>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <Output track={track.id} output={strip.output ?? 1} />
         <ToggleButton
           value="flip"
           size="small"
@@ -91,6 +93,23 @@ export function TrackCard({ track }: { track: Track }) {
       <Sections track={track} />
       <Presets track={track.id} />
     </Card>
+  );
+}
+
+/** Which pair of outputs the track goes out on. */
+function Output({ track, output }: { track: string; output: number }) {
+  const pairs = useWorkbench((state) => state.outputs);
+  return (
+    <ChoiceField
+      label="goes out on"
+      value={String(output)}
+      width={150}
+      options={Array.from({ length: MOST_OUTPUTS }, (_, i) => {
+        const name = i === 0 ? 'all drums (1 and 2)' : `${2 * i + 1} and ${2 * i + 2}`;
+        return [String(i + 1), i < pairs ? name : `${name}, not on this device`] as const;
+      })}
+      onChange={(to) => balance.setOutput(track, Number(to))}
+    />
   );
 }
 

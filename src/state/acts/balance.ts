@@ -51,6 +51,7 @@ export const BALANCE_ACTS: readonly Act[] = [
   mixed('more-drive', 'more drive', ['v'], () => chain.stepDrive(0.05), 'saturation'),
   mixed('less-drive', 'less drive', ['shift+v'], () => chain.stepDrive(-0.05)),
   mixed('flip-track', 'turn the phase of the track', ['f'], chain.flipTrack, 'polarity invert'),
+  mixed('next-output', 'the next pair of outputs for the track', [], balance.nextOutput, 'routing'),
   mixed('more-dry', 'more of it past the bus', ['u'], () => chain.stepDry(0.1), 'parallel dry'),
   mixed('less-dry', 'less of it past the bus', ['shift+u'], () => chain.stepDry(-0.1)),
   mixed('all-drums', 'open what all drums go through', ['b'], balance.chooseDrums, 'master bus'),

@@ -3,6 +3,7 @@ import type { Song } from '@/core';
 import { Latest } from '@/core/memo';
 import {
   layoutOf,
+  MOST_OUTPUTS,
   CHARACTER_IDS,
   KITS,
   type CharacterId,
@@ -195,6 +196,26 @@ export function slideLevel(track: string, decibels: number): void {
 
 export function slidePan(track: string, pan: number): void {
   preview([{ type: 'set strip', track, pan }], 'pan');
+}
+
+/** Has a track go out on a pair of outputs by itself. @param output 1 is the pair of all drums */
+export function setOutput(track: string, output: number): void {
+  if (!editOrSay({ type: 'set strip', track, output }, 'outputs')) return;
+  const { outputs } = useWorkbench.getState();
+  if (output > outputs)
+    notify(
+      `This device has ${outputs === 1 ? 'one pair of outputs' : `${outputs} pairs of outputs`}: it is heard with all drums here.`,
+    );
+}
+
+/** The next pair of outputs for the chosen track. */
+export function nextOutput(): void {
+  onChosen((track, song) => {
+    const next = ((stripOf(song, track.id).output ?? 1) % MOST_OUTPUTS) + 1;
+    setOutput(track.id, next);
+    if (next <= useWorkbench.getState().outputs)
+      notify(`${track.name}: outputs ${2 * next - 1} and ${2 * next}.`);
+  });
 }
 
 /** Notes how the chosen track is mixed, to give it to another one. */

@@ -27,6 +27,8 @@ export interface TransportSlice {
   };
   playing: boolean;
   audio: AudioState;
+  /** How many pairs of outputs the device has, as far as it is known. */
+  outputs: number;
   click: boolean;
   countIn: boolean;
   /** Loops of the song and of the pattern; a pattern without one loops whole. */
@@ -38,6 +40,7 @@ export const transport: TransportSlice = {
   hear: 'pattern',
   playing: false,
   audio: 'off',
+  outputs: 1,
   click: false,
   countIn: false,
 };

@@ -30,6 +30,7 @@ let made: Player | undefined;
 function player(): Player {
   return (made ??= new Player({
     onAudio: (audio) => useWorkbench.setState({ audio }),
+    onOutputs: (outputs) => useWorkbench.setState({ outputs }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
     makeSound: async (design, rate) =>
       makeSoundAside(design, rate, await readSamples(filesOf(design))),
