@@ -27,7 +27,7 @@ import {
 } from '../core/model';
 import { oneZone, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
-import type { Hertz, Seconds, Ticks, Velocity } from '../core/time';
+import { TempoMap, type Hertz, type Seconds, type Ticks, type Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
@@ -83,6 +83,7 @@ export class Player {
   private heard: Song | undefined;
   /** The sounds that what is heard needs. */
   private notes: readonly SoundId[] = [];
+  private score: { ticks: Float64Array; notes: Uint16Array; tempo: TempoMap } | undefined;
   private loop: { from: Ticks; to: Ticks } | undefined;
   private desk: DeskTable | undefined;
   private click = false;
@@ -98,6 +99,22 @@ export class Player {
   private resting: Ticks = 0;
 
   constructor(private readonly events: PlayerEvents) {}
+
+  /** Makes ready what a first stroke would wait for: the audio thread, and the usual sounds. Nothing sounds yet. */
+  warmUp(): void {
+    this.prepare();
+    this.opening ??= this.build().then((built) => {
+      // When something is to be heard it is tried again, and said.
+      if (!built) this.opening = undefined;
+      return built;
+    });
+  }
+
+  /** Starts computing what a song strikes, in the order in which it strikes it. */
+  prepareSong(song: Song): void {
+    this.takeKit(song);
+    for (const note of notesIn(compileScore(song))) void this.soundOf(note);
+  }
 
   /** Starts computing the kit, so that it is there when play is pressed. */
   prepare(pieces: readonly PieceId[] = USUAL_PIECES): void {
@@ -160,7 +177,7 @@ export class Player {
     if (
       this.context?.state === 'running' &&
       this.node &&
-      this.notes.every((n) => this.sent.has(n))
+      this.soon(from).every((n) => this.sent.has(n))
     ) {
       this.start(song, from, countIn);
       return Promise.resolve(true);
@@ -170,9 +187,28 @@ export class Player {
 
   private async wakeAndPlay(song: Song, from: Ticks, countIn: boolean): Promise<boolean> {
     if (!(await this.open())) return false;
-    await this.sendSounds(this.notes);
+    // What is struck later is computed while it plays.
+    const soon = this.soon(from);
+    const later = this.notes.filter((note) => !soon.includes(note));
+    const first = this.sendSounds(soon);
+    void this.sendSounds([...soon, ...later]);
+    await first;
     this.start(song, from, countIn);
     return true;
+  }
+
+  /** What is struck within the first seconds from a tick on, and round the loop. */
+  private soon(from: Ticks): readonly SoundId[] {
+    const { score } = this;
+    if (!score) return this.notes;
+    const until = score.tempo.tickAt(score.tempo.secondsAt(from) + SOON);
+    const { loop } = this;
+    const notes = new Set<SoundId>();
+    score.ticks.forEach((tick, i) => {
+      const again = loop && until > loop.to && tick >= loop.from && tick < loop.to;
+      if ((tick >= from - 1 && tick < until) || again) notes.add(score.notes[i]);
+    });
+    return [...notes];
   }
 
   private start(song: Song, from: Ticks, countIn: boolean): void {
@@ -259,9 +295,11 @@ export class Player {
   }
 
   private async open(): Promise<boolean> {
+    if (!this.node) this.events.onAudio('starting');
     this.opening ??= this.build();
     if (!(await this.opening) || !this.context) {
       this.opening = undefined;
+      this.events.onAudio('unsupported');
       return false;
     }
     if (this.context.state !== 'running') {
@@ -277,7 +315,6 @@ export class Player {
   }
 
   private async build(): Promise<boolean> {
-    this.events.onAudio('starting');
     try {
       this.context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
       await this.context.audioWorklet.addModule('/worklet/engine.js');
@@ -286,7 +323,6 @@ export class Player {
         outputChannelCount: [this.openOutputs(this.context.destination)],
       });
     } catch {
-      this.events.onAudio('unsupported');
       return false;
     }
     this.node.port.onmessage = (event: MessageEvent<FromEngine>) => this.take(event.data);
@@ -323,6 +359,12 @@ export class Player {
     this.desk = desk;
     const score = compileScore(this.heard);
     this.notes = notesIn(score);
+    // The arrays of the score are handed over: what is asked of them later is kept apart.
+    this.score = {
+      ticks: score.ticks.slice(),
+      notes: score.notes.slice(),
+      tempo: new TempoMap(score.tempo.slice()),
+    };
     void this.sendSounds(this.notes);
     const loop = this.loop && compileLoop(score, this.loop.from, this.loop.to);
     const arrays = [...Object.values(score), ...Object.values(loop ?? {})].filter((part) =>
@@ -360,6 +402,9 @@ export class Player {
     this.node?.port.postMessage(message, transfer);
   }
 }
+
+/** A stroke that comes later than this can be computed while the song plays, in seconds. */
+const SOON: Seconds = 4;
 
 /** Two designs with the same key sound the same. */
 const keyOf = (design: SoundDesign) => JSON.stringify(design);

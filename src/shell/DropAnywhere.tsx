@@ -53,7 +53,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input
         ref={picker}
         type="file"
-        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,audio/midi,.wav,.flac,.ogg,.mp3"
+        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,.sf2,audio/midi,.wav,.flac,.ogg,.mp3"
         hidden
         aria-label="choose a MIDI file, a song file or a recorded loop"
         onChange={(event) => {

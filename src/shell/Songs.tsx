@@ -8,7 +8,7 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
 import { saidBars } from '@/core/time';
 import { ClothCanvas } from '@/look/ClothCanvas';
@@ -29,11 +29,22 @@ import {
   type SongHead,
 } from '@/state/session/songsList';
 import { useWorkbench } from '@/state/store';
+import { warmUpSound } from '@/state/transport/transport';
 import { sayWhen } from './sayWhen';
 import { Logo } from './Logo';
 import { asksForFreshDemo } from './freshDemo';
 import { PageLink } from './PageLink';
 import { SchemeButton } from './SchemeButton';
+
+/** Gets sound ready while the list is looked at. */
+function whenIdle(): (() => void) | undefined {
+  if (!('requestIdleCallback' in window)) {
+    warmUpSound();
+    return undefined;
+  }
+  const asked = requestIdleCallback(warmUpSound, { timeout: 1000 });
+  return () => cancelIdleCallback(asked);
+}
 
 /** All songs of this browser, and the ways to a new one. */
 export function Songs() {
@@ -43,6 +54,7 @@ export function Songs() {
   // New songs that storage had no room for live in this tab, and are listed like the others.
   const inTab = unsaved.filter(({ song }) => !songs?.some(({ id }) => id === song.id));
   const listed = [...inTab.map(({ song }) => headOf(song)), ...(songs ?? [])];
+  useEffect(whenIdle, []);
   const run = (id: string) => findAct(id)!.run();
   return (
     <Box sx={{ height: '100%', overflowY: 'auto' }}>

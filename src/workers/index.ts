@@ -7,8 +7,10 @@ import {
 } from '@/core/model';
 import * as Comlink from 'comlink';
 import type { Imported, ImportOptions } from '../core/midi';
+import type { FontKit } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
-import type { Hertz, Samples } from '../core/time';
+import type { Hertz, NoteNumber, Samples } from '../core/time';
+import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
 import type { LoopsWorker } from './loops.worker';
 import type { MidiWorker } from './midi.worker';
@@ -17,7 +19,7 @@ import type { SoundWorker } from './sound.worker';
 let sound: Comlink.Remote<SoundWorker> | undefined;
 let synthesising = false;
 /** Sounds that were asked for, in the order in which they are computed. */
-let asked: { note: SoundId; run: () => Promise<void> }[] = [];
+const asked: { note: SoundId; run: () => Promise<void> }[] = [];
 
 /** Makes the strokes of a sound off the page's thread, one sound after another. @param files what its layers play */
 export function makeSoundAside(
@@ -38,11 +40,11 @@ export function makeSoundAside(
   });
 }
 
-/** Computes these notes before the others that were asked for: they are to be heard now. */
+/** Computes these notes, in this order, before the others that were asked for: they are to be heard now. */
 export function synthesiseFirst(notes: readonly SoundId[]): void {
-  const soon = new Set(notes);
-  const isSoon = ({ note }: { note: SoundId }) => soon.has(note);
-  asked = [...asked.filter(isSoon), ...asked.filter((one) => !isSoon(one))];
+  const places = new Map(notes.map((note, i) => [note, i]));
+  const place = ({ note }: { note: SoundId }) => places.get(note) ?? notes.length;
+  asked.sort((a, b) => place(a) - place(b));
 }
 
 async function synthesiseAll(): Promise<void> {
@@ -80,6 +82,21 @@ export async function findingsAside(song: Song) {
   const difference = before?.id === song.id ? differenceOf(before, song) : undefined;
   const found = difference && (await worker.changed(difference));
   return found ?? worker.whole(song);
+}
+
+/** Reads the drum kits of a SoundFont 2 file off the page's thread. */
+export async function readFontAside(
+  bytes: Uint8Array,
+  notes: readonly NoteNumber[],
+  rate: Hertz,
+): Promise<FontKit[] | string> {
+  // It is read once: what it needed is given back with its worker.
+  const worker = new Worker(new URL('./fonts.worker.ts', import.meta.url), { type: 'module' });
+  try {
+    return await Comlink.wrap<FontsWorker>(worker).read(bytes, notes, rate);
+  } finally {
+    worker.terminate();
+  }
 }
 
 let loops: Comlink.Remote<LoopsWorker> | undefined;

@@ -330,9 +330,9 @@ export function countInAt(song: Song, tick: Ticks): CountIn {
   };
 }
 
-/** The notes a score needs sounds for. */
+/** The notes a score needs sounds for, in the order in which they are first struck. */
 export function notesIn(score: Pick<Score, 'notes'>): SoundId[] {
-  return [...new Set(score.notes)].sort((a, b) => a - b);
+  return [...new Set(score.notes)];
 }
 
 /** The strokes of a stretch of a score that plays round and round, in the order they sound there. */

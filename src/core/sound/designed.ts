@@ -10,7 +10,7 @@ import {
 import type { Hertz, Velocity } from '../time';
 import { filtered } from './biquad';
 import { synthesise } from './kit';
-import { gainOf, type KitSound, type Layer, type Zone } from './kitSound';
+import { gainOf, sharedVelocities, type KitSound, type Layer, type Zone } from './kitSound';
 import { isPluck } from './pluck';
 import { resampled } from './resample';
 
@@ -69,15 +69,9 @@ function isPlain({ sound, character: _, ...design }: SoundDesign): boolean {
 
 const partsOf = ({ zones }: KitSound): Part[] => zones.map((zone) => ({ ...zone }));
 
-/** The part that two ranges of velocities share; undefined where they share none. */
-function shared(a: readonly number[], b: readonly number[]): [Velocity, Velocity] | undefined {
-  const both: [number, number] = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
-  return both[0] <= both[1] ? both : undefined;
-}
-
 function kitParts(layer: KitLayer, rate: Hertz): Part[] {
   return partsOf(synthesise(layer.sound, rate, layer.character)).flatMap((part) => {
-    const velocities = shared(part.velocities, layer.velocities);
+    const velocities = sharedVelocities(part.velocities, layer.velocities);
     if (!velocities) return [];
     const alternates = part.alternates.map((alternate) =>
       alternate.map((one) => changed(one, (samples) => tuned(samples, layer.tune, layer.level))),
@@ -93,7 +87,7 @@ function fileParts(layer: SampleLayer, rate: Hertz, files: ReadonlyMap<SampleHas
     ranges.set(key, [...(ranges.get(key) ?? []), file]);
   }
   return [...ranges.values()].flatMap((together) => {
-    const velocities = shared(together[0].velocities, layer.velocities);
+    const velocities = sharedVelocities(together[0].velocities, layer.velocities);
     if (!velocities) return [];
     const alternates = together.flatMap(({ hash }) => {
       const pcm = files.get(hash);

@@ -8,6 +8,7 @@ export {
   buffersOf,
   gainOf,
   oneZone,
+  sharedVelocities,
   type KitSound,
   type Layer,
   type Zone,
@@ -15,4 +16,5 @@ export {
 export { integratedLoudness, LoudnessMeter, weighting } from './loudness';
 export { hashOfSound } from './hash';
 export { isPluck, pluckedString, pluckOf } from './pluck';
+export { resampled } from './resample';
 export { levelOfFile, outlineOf, spreadFiles, type Spread } from './spread';

@@ -64,3 +64,12 @@ function loudness(velocity: Velocity): number {
 function brightness(velocity: Velocity): number {
   return (velocity / 127) ** 1.8;
 }
+
+/** The velocities that two ranges share; undefined where they share none. */
+export function sharedVelocities(
+  a: readonly Velocity[],
+  b: readonly Velocity[],
+): [softest: Velocity, hardest: Velocity] | undefined {
+  const both: [Velocity, Velocity] = [Math.max(a[0], b[0]), Math.min(a[1], b[1])];
+  return both[0] <= both[1] ? both : undefined;
+}

@@ -3,7 +3,7 @@ import { demoSongs } from '../../demo';
 import { checkSong, DEFAULT_KIT, FIRST_SLICE, KITS, type Kit, type Song } from '../model';
 import { anySong } from '../testing/arbitraries';
 import { timeline } from '../weave';
-import { chooseKit, designPiece, mixOf, nameOfKit, takeKit } from '.';
+import { chooseKit, designPiece, kitOfSounds, mixOf, nameOfKit, takeKit } from '.';
 
 const [demo] = demoSongs();
 const sound = (result: Song | string): Song => {
@@ -52,4 +52,27 @@ test('pieces of loops come along under sounds of their own', () => {
     ['mine', 'theirs'].includes(id) ? articulations.map((way) => way.sound) : [],
   );
   expect(sounds).toEqual([FIRST_SLICE, FIRST_SLICE + 1]);
+});
+
+test('sounds of notes become layers of the pieces that have those notes', () => {
+  const hash = 'ab'.repeat(32);
+  const kit = kitOfSounds('from a file', [
+    { note: 38, name: 'soft', velocities: [1, 63], hash },
+    { note: 38, name: 'hard', velocities: [64, 127], hash },
+    { note: 36, name: 'kick', velocities: [1, 127], hash },
+  ]);
+  expect(checkSong({ ...demo, kit })).toEqual([]);
+  const layersOf = (id: string) =>
+    kit.pieces.find((piece) => piece.id === id)?.design?.layers ?? [];
+  expect(layersOf('kick')).toHaveLength(2);
+  // Rim and side stick are not in the file: they sound as the centre.
+  expect(layersOf('snare').map(({ name, articulation }) => [articulation, name])).toEqual([
+    ['centre', 'soft'],
+    ['centre', 'hard'],
+    ['rim', 'soft'],
+    ['rim', 'hard'],
+    ['side-stick', 'soft'],
+    ['side-stick', 'hard'],
+  ]);
+  expect(layersOf('ride')).toEqual([]);
 });

@@ -1,4 +1,9 @@
+import type { NoteNumber, Velocity } from '../time';
 import {
+  MOST_LAYERS,
+  redesigned,
+  type SampleHash,
+  type SampleLayer,
   DEFAULT_KIT,
   FIRST_SLICE,
   freeSounds,
@@ -96,4 +101,42 @@ function soundingAs(piece: KitPiece, other: KitPiece): KitPiece {
     ...(room !== undefined && { room }),
     ...(design && { design }),
   };
+}
+
+/** A sound that a note of a drum kit has in a file. */
+export interface NoteSound {
+  note: NoteNumber;
+  name: string;
+  velocities: readonly [softest: Velocity, hardest: Velocity];
+  hash: SampleHash;
+}
+
+/**
+ * The usual kit with the sounds that a file has for its notes: each way of striking a piece sounds as its note
+ * there. A way that the file lacks sounds as another one of its piece; a piece that it lacks stays as it is.
+ */
+export function kitOfSounds(name: string, sounds: readonly NoteSound[]): Kit {
+  const byNote = new Map<NoteNumber, NoteSound[]>();
+  for (const sound of sounds) byNote.set(sound.note, [...(byNote.get(sound.note) ?? []), sound]);
+  const pieces = DEFAULT_KIT.pieces.map((piece): KitPiece => {
+    const there = piece.articulations.find(({ note }) => byNote.has(note));
+    if (!there) return piece;
+    const layers = piece.articulations.flatMap(({ id, note }) =>
+      (byNote.get(note) ?? byNote.get(there.note)!).map((sound, i): SampleLayer => ({
+        id: `${id}-${i}`,
+        from: 'files',
+        name: sound.name,
+        level: 1,
+        tune: 0,
+        velocities: sound.velocities,
+        ...(piece.articulations.length > 1 && { articulation: id }),
+        files: [{ hash: sound.hash, name: sound.name, velocities: [1, 127] }],
+        start: 0,
+        fadeIn: 0,
+        fadeOut: 0,
+      })),
+    );
+    return redesigned(piece, { bare: true, layers: layers.slice(0, MOST_LAYERS) });
+  });
+  return { ...DEFAULT_KIT, name, pieces };
 }

@@ -1,11 +1,21 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { nanoid } from 'nanoid';
 import type { Command } from '@/core';
-import { CHARACTER_IDS, KITS, samplesOf, type CharacterId, type Kit } from '@/core/model';
-import { nameOfKit } from '@/core/tracks';
+import { SAMPLE_RATE } from '@/audio/player';
+import {
+  CHARACTER_IDS,
+  DEFAULT_KIT,
+  KITS,
+  samplesOf,
+  type CharacterId,
+  type Kit,
+} from '@/core/model';
+import { hashOfSound } from '@/core/sound';
+import { kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
 import { KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
 import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
+import { readFontAside } from '@/workers';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { cancelGesture, editOrSay, preview } from '../session/edit';
@@ -102,10 +112,54 @@ export async function saveKitFile(kit: Kit = openSongNow().kit): Promise<void> {
     );
 }
 
-/** Opens a file with a kit and keeps the kit. */
+/** Opens a file with a kit and keeps the kit: one of ours, or the drums of a SoundFont. */
 export async function openKitFile(): Promise<void> {
-  const file = await platform.chooseOne(['.zip']);
-  if (file) await readKit(file);
+  const file = await platform.chooseOne(['.zip', '.sf2']);
+  if (!file) return;
+  if (isSoundFont(file.name)) await readFont(file);
+  else await readKit(file);
+}
+
+/** The largest SoundFont that is read, in bytes. */
+const LARGEST_FONT = 1024 ** 3;
+
+export const isSoundFont = (name: string) => name.toLowerCase().endsWith('.sf2');
+
+/** Reads the drum kits of a SoundFont 2 file and keeps each, under its name there. */
+export async function readFont(file: File): Promise<void> {
+  if (file.size > LARGEST_FONT) return notify(`“${file.name}” is larger than 1 GB.`, 'error');
+  notify(`The drums of “${file.name}” are being read.`);
+  const notes = DEFAULT_KIT.pieces.flatMap(({ articulations }) =>
+    articulations.map((way) => way.note),
+  );
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const read = await readFontAside(bytes, [...new Set(notes)], SAMPLE_RATE);
+  if (typeof read === 'string') return notify(`“${file.name}” ${read}`, 'error');
+  const names: string[] = [];
+  for (const font of read) {
+    const sounds: NoteSound[] = [];
+    for (const { pcm, ...sound } of font.sounds) {
+      const hash = await hashOfSound(pcm);
+      try {
+        await keepSample({ hash, name: sound.name, ...pcm });
+      } catch {
+        return notify(
+          `“${font.name}” could not be kept: this browser’s storage is full or closed.`,
+          'error',
+        );
+      }
+      sounds.push({ ...sound, hash });
+    }
+    if (sounds.length === 0) continue;
+    const name = await freeName(font.name);
+    if (!(await keepOrSay({ id: nanoid(8), name, kit: kitOfSounds(name, sounds) }))) return;
+    names.push(`“${name}”`);
+  }
+  if (names.length === 0)
+    return notify(`No drum of “${file.name}” is on a note of the kit.`, 'error');
+  notify(
+    `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}: kept in the list of kits.`,
+  );
 }
 
 /** Reads a file with a kit and keeps the kit with its sounds. @returns whether it was one */

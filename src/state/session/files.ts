@@ -13,7 +13,7 @@ import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
 import { fileName } from './fileName';
-import { readKit } from '../balance/kits';
+import { isSoundFont, readFont, readKit } from '../balance/kits';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { compareWith } from './savePoints';
@@ -99,6 +99,7 @@ export async function saveListedSong(id: string): Promise<void> {
 /** Reads a dropped or chosen file; what became of it is shown before anything is changed. */
 export async function receiveFile(file: File): Promise<void> {
   reading?.cancel();
+  if (isSoundFont(file.name)) return readFont(file);
   if (file.name.toLowerCase().endsWith(KIT_FILE_ENDING)) {
     await readKit(file);
     return;

@@ -110,6 +110,8 @@ export function connectPlayer(): () => void {
       player().locate(0);
     }
   };
+  const opened = heardSong(useWorkbench.getState());
+  if (opened) player().prepareSong(opened);
   player().prepare();
   sync(useWorkbench.getState());
   let queued = false;
@@ -159,6 +161,11 @@ export function audition(next: Audition | undefined): void {
     player().hear(heardNow, heardLoop(useWorkbench.getState()));
     player().locate(0);
   }
+}
+
+/** Makes ready what a first stroke would wait for. Called while there is nothing else to do. */
+export function warmUpSound(): void {
+  player().warmUp();
 }
 
 /** Computes the sounds of pieces that may be heard soon. */

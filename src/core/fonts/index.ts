@@ -1,0 +1,2 @@
+/** Files of sounds that an open specification describes. */
+export { readSoundFont, type FontKit, type FontSound } from './soundFont';

@@ -1,0 +1,181 @@
+import fc from 'fast-check';
+import { readSoundFont } from './soundFont';
+
+const RATE = 48_000;
+
+type Zone = {
+  key?: [number, number];
+  velocity?: [number, number];
+  sample: number;
+  more?: [number, number][];
+};
+
+const latin = (text: string, length: number) =>
+  Array.from({ length }, (_, i) => (i < text.length ? text.charCodeAt(i) : 0));
+const word = (value: number) => [value & 255, (value >> 8) & 255];
+const long = (value: number) => [...word(value & 0xffff), ...word(value >>> 16)];
+const chunk = (id: string, body: number[]): number[] => [
+  ...latin(id, 4),
+  ...long(body.length),
+  ...body,
+  ...(body.length % 2 ? [0] : []),
+];
+
+/** A file of one drum kit, by the specification: samples, zones of one instrument, one preset. */
+function fontOf(
+  samples: { data: number[]; rate?: number; pitch?: number; type?: number }[],
+  zones: Zone[],
+  bank = 128,
+): Uint8Array {
+  const data = samples.flatMap((one) => [...one.data, ...new Array<number>(46).fill(0)]);
+  let at = 0;
+  const headers = samples.flatMap(({ data: own, rate = RATE, pitch = 60, type = 1 }, i) => {
+    const start = at;
+    at += own.length + 46;
+    const end = start + own.length;
+    return [
+      ...latin(`shed ${i}`, 20),
+      ...long(start),
+      ...long(end),
+      ...long(start),
+      ...long(end),
+      ...long(rate),
+      pitch,
+      0,
+      ...word(0),
+      ...word(type),
+    ];
+  });
+  const generators = zones.map(({ key, velocity, sample, more = [] }) => [
+    ...(key ? [[...word(43), ...key]] : []),
+    ...(velocity ? [[...word(44), ...velocity]] : []),
+    ...more.map(([id, value]) => [...word(id), ...word(value & 0xffff)]),
+    [...word(53), ...word(sample)],
+  ]);
+  let place = 0;
+  const bags = generators.flatMap((list) => {
+    const row = [...word(place), ...word(0)];
+    place += list.length;
+    return row;
+  });
+  const phdr = (name: string, preset: number, of: number, bag: number) => [
+    ...latin(name, 20),
+    ...word(preset),
+    ...word(of),
+    ...word(bag),
+    ...long(0),
+    ...long(0),
+    ...long(0),
+  ];
+  const pdta = [
+    ...chunk('phdr', [...phdr('Shed kit', 0, bank, 0), ...phdr('EOP', 0, 0, 1)]),
+    ...chunk('pbag', [...word(0), ...word(0), ...word(1), ...word(0)]),
+    ...chunk('pmod', new Array<number>(10).fill(0)),
+    ...chunk('pgen', [...word(41), ...word(0), ...long(0)]),
+    ...chunk('inst', [
+      ...latin('Shed', 20),
+      ...word(0),
+      ...latin('EOI', 20),
+      ...word(generators.length),
+    ]),
+    ...chunk('ibag', [...bags, ...word(place), ...word(0)]),
+    ...chunk('imod', new Array<number>(10).fill(0)),
+    ...chunk('igen', [...generators.flat(2), ...long(0)]),
+    ...chunk('shdr', [...headers, ...latin('EOS', 20), ...new Array<number>(26).fill(0)]),
+  ];
+  const info = [...chunk('ifil', [...word(2), ...word(4)]), ...chunk('INAM', latin('Shed', 4))];
+  const body = [
+    ...latin('sfbk', 4),
+    ...chunk('LIST', [...latin('INFO', 4), ...info]),
+    ...chunk('LIST', [
+      ...latin('sdta', 4),
+      ...chunk(
+        'smpl',
+        data.flatMap((x) => word(x & 0xffff)),
+      ),
+    ]),
+    ...chunk('LIST', [...latin('pdta', 4), ...pdta]),
+  ];
+  return Uint8Array.from([...latin('RIFF', 4), ...long(body.length), ...body]);
+}
+
+const kitsOf = (bytes: Uint8Array, notes: number[]) => {
+  const read = readSoundFont(bytes, notes, RATE);
+  if (typeof read === 'string') throw new Error(read);
+  return read;
+};
+
+const SNARE = [16384, -16384, 8192, 4096];
+const KICK = [32767, 0, -32768, 0];
+
+test('each note has the sounds of its zones, by velocity, as they were recorded', () => {
+  const bytes = fontOf(
+    [
+      { data: SNARE, pitch: 38 },
+      { data: KICK, pitch: 38 },
+    ],
+    [
+      { key: [38, 38], velocity: [0, 63], sample: 0 },
+      { key: [38, 38], velocity: [64, 127], sample: 1 },
+    ],
+  );
+  const [{ name, sounds }, ...others] = kitsOf(bytes, [36, 38]);
+  expect(others).toEqual([]);
+  expect(name).toBe('Shed kit');
+  expect(sounds.map(({ note, velocities }) => [note, ...velocities])).toEqual([
+    [38, 1, 63],
+    [38, 64, 127],
+  ]);
+  expect([...sounds[0].pcm.left]).toEqual([0.5, -0.5, 0.25, 0.125]);
+});
+
+test('two sides that are linked are one sound, and tuning, rate and attenuation are heard', () => {
+  const tone = Array.from({ length: 4000 }, (_, i) => Math.round(16000 * Math.sin(i / 10)));
+  const sides = fontOf(
+    [
+      { data: tone, type: 4, pitch: 38 },
+      { data: tone.map((x) => -x), type: 2, pitch: 38 },
+    ],
+    [
+      { key: [38, 38], sample: 0 },
+      { key: [38, 38], sample: 1 },
+    ],
+  );
+  const [{ sounds }] = kitsOf(sides, [38]);
+  expect(sounds).toHaveLength(1);
+  expect(sounds[0].pcm.right?.map((x) => -x || 0)).toEqual(sounds[0].pcm.left.map((x) => x || 0));
+  const length = (zone: Partial<Zone>, sample = {}) => {
+    const bytes = fontOf(
+      [{ data: tone, pitch: 38, ...sample }],
+      [{ key: [38, 38], sample: 0, ...zone }],
+    );
+    return kitsOf(bytes, [38])[0].sounds[0].pcm.left;
+  };
+  expect(length({}).length).toBe(4000);
+  expect(length({ more: [[51, 12]] }).length).toBe(2000);
+  expect(length({ more: [[58, 26]] }).length).toBe(2000);
+  expect(length({}, { rate: 24_000 }).length).toBe(8000);
+  const peak = (samples: Float32Array) => samples.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
+  // 60 centibels are 6 dB.
+  expect(peak(length({})) / peak(length({ more: [[48, 60]] }))).toBeCloseTo(10 ** (6 / 20), 3);
+});
+
+test('a file without drums, cut off, or not one at all is refused in words', () => {
+  const bytes = fontOf([{ data: SNARE }], [{ sample: 0 }], 0);
+  expect(readSoundFont(bytes, [38], RATE)).toMatch(/no drum kit/);
+  const whole = fontOf([{ data: SNARE }], [{ sample: 0 }]);
+  expect(readSoundFont(whole.slice(0, whole.length / 2), [38], RATE)).toMatch(/cut off/);
+  expect(readSoundFont(Uint8Array.of(1, 2, 3), [38], RATE)).toMatch(/no SoundFont/);
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.nat(whole.length - 1), fc.nat(255)), { minLength: 1, maxLength: 8 }),
+      (flips) => {
+        const spoilt = whole.slice();
+        for (const [at, value] of flips) spoilt[at] = value;
+        const read = readSoundFont(spoilt, [38], RATE);
+        if (typeof read === 'string') expect(read).toMatch(/\.$/);
+        else expect(read.length).toBeGreaterThan(0);
+      },
+    ),
+  );
+});
