@@ -450,6 +450,9 @@ export async function recordOutput(page: Page): Promise<unknown> {
       constructor() { super(); this.block = new Float32Array(1024); this.at = 0; }
       process([input]) {
         const left = input[0] ?? new Float32Array(128);
+        // When something is heard first, by the clock, however busy the page is.
+        if (!this.first && left.some((x) => Math.abs(x) > 0.01))
+          this.port.postMessage((this.first = Date.now()));
         this.block.set(left, this.at);
         this.at += 128;
         if (this.at === 1024) { this.port.postMessage(this.block.slice()); this.at = 0; }
@@ -469,7 +472,10 @@ export async function recordOutput(page: Page): Promise<unknown> {
       const { context } = this;
       if (args[0] === context.destination) {
         const recorder = new AudioWorkletNode(context, 'tap', { numberOfOutputs: 1 });
-        recorder.port.onmessage = ({ data }) => heard.push(data as Float32Array);
+        recorder.port.onmessage = ({ data }: MessageEvent<Float32Array | number>) => {
+          if (typeof data === 'number') Object.assign(window, { heardAt: data });
+          else heard.push(data);
+        };
         connect.call(this, recorder);
         connect.call(recorder, context.destination);
       }

@@ -102,7 +102,7 @@ export class Player {
 
   /** Makes ready what a first stroke would wait for: the audio thread, and the usual sounds. Nothing sounds yet. */
   warmUp(): void {
-    this.prepare();
+    this.prepare(FIRST_PIECES);
     this.opening ??= this.build().then((built) => {
       // When something is to be heard it is tried again, and said.
       if (!built) this.opening = undefined;
@@ -403,8 +403,11 @@ export class Player {
   }
 }
 
+/** Nearly every song begins with some of these; others would be in the way when a song is opened. */
+const FIRST_PIECES: readonly PieceId[] = ['kick', 'hihat', 'snare', 'ride'];
+
 /** A stroke that comes later than this can be computed while the song plays, in seconds. */
-const SOON: Seconds = 4;
+const SOON: Seconds = 2;
 
 /** Two designs with the same key sound the same. */
 const keyOf = (design: SoundDesign) => JSON.stringify(design);
