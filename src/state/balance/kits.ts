@@ -115,7 +115,15 @@ export async function saveKitFile(kit: Kit = openSongNow().kit): Promise<void> {
 /** Opens a file with a kit and keeps the kit: one of ours, or the drums of a SoundFont. */
 export async function openKitFile(): Promise<void> {
   const file = await platform.chooseOne(['.zip', '.sf2']);
-  if (!file) return;
+  if (file) await receiveKit(file);
+}
+
+/** Whether a file is called as one with a kit; a browser numbers what it saves twice. */
+export const isKitFile = (name: string) =>
+  isSoundFont(name) || /\.loomkit( ?\(\d+\))?\.zip$/i.test(name);
+
+/** Reads a file with a kit. */
+export async function receiveKit(file: File): Promise<void> {
   if (isSoundFont(file.name)) await readFont(file);
   else await readKit(file);
 }
@@ -123,10 +131,10 @@ export async function openKitFile(): Promise<void> {
 /** The largest SoundFont that is read, in bytes. */
 const LARGEST_FONT = 1024 ** 3;
 
-export const isSoundFont = (name: string) => name.toLowerCase().endsWith('.sf2');
+const isSoundFont = (name: string) => name.toLowerCase().endsWith('.sf2');
 
 /** Reads the drum kits of a SoundFont 2 file and keeps each, under its name there. */
-export async function readFont(file: File): Promise<void> {
+async function readFont(file: File): Promise<void> {
   if (file.size > LARGEST_FONT) return notify(`“${file.name}” is larger than 1 GB.`, 'error');
   notify(`The drums of “${file.name}” are being read.`);
   const notes = DEFAULT_KIT.pieces.flatMap(({ articulations }) =>
@@ -162,14 +170,11 @@ export async function readFont(file: File): Promise<void> {
   );
 }
 
-/** Reads a file with a kit and keeps the kit with its sounds. @returns whether it was one */
-export async function readKit(file: File): Promise<boolean> {
+/** Reads a file with a kit and keeps the kit with its sounds. */
+async function readKit(file: File): Promise<void> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = await readKitFile(bytes, file.name, samplesHere);
-  if (typeof read === 'string') {
-    notify(read, 'error');
-    return false;
-  }
+  if (typeof read === 'string') return notify(read, 'error');
   try {
     for (const sound of read.sounds) await keepSample(sound);
   } catch {
@@ -177,14 +182,13 @@ export async function readKit(file: File): Promise<boolean> {
       'The sounds of the kit could not be kept: this browser’s storage is full or closed.',
       'error',
     );
-    return false;
+    return;
   }
   for (const problem of read.problems) notify(problem, 'error');
   const name = await freeName(read.kit.name);
   const kept = { id: nanoid(8), name, kit: { ...read.kit, name } };
-  if (!(await keepOrSay(kept))) return false;
+  if (!(await keepOrSay(kept))) return;
   notify(`“${name}” is kept, and heard when it is chosen in the list of kits.`);
-  return true;
 }
 
 async function freeName(name: string): Promise<string> {

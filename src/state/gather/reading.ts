@@ -14,6 +14,7 @@ import {
 import { addGrooves, openLibrary, useGather } from './gather';
 import { sliceFile } from '../balance/loop';
 import { platform } from '../platform';
+import { isKitFile, receiveKit } from '../balance/kits';
 import { receiveFile, receiveSongFile } from '../session/files';
 import { useWorkbench } from '../store';
 import { notify, offer } from '../notices/notices';
@@ -184,6 +185,7 @@ export async function receiveFiles(files: readonly File[]): Promise<void> {
   const [first] = files;
   if (!first) return;
   if (files.length === 1 && isSoundFile(first.name)) return sliceFile(first);
+  if (files.length === 1 && isKitFile(first.name)) return receiveKit(first);
   const isZip = /\.zip$/i.test(first.name);
   if (files.length === 1 && isZip && (await receiveSongFile(first))) return;
   const gathering = useWorkbench.getState().stage === 'gather';

@@ -5,7 +5,6 @@ import { guideOf, readGuides } from '@/core/guide';
 import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
 import { formOf, writeForm } from '@/core/weave';
-import { KIT_FILE_ENDING } from '@/storage/kitFile';
 import { NoAnswer, withinPatience } from '@/storage/failures';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
 import { readSongFile, readSongSounds, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
@@ -13,7 +12,6 @@ import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
 import { fileName } from './fileName';
-import { isSoundFont, readFont, readKit } from '../balance/kits';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { compareWith } from './savePoints';
@@ -99,11 +97,6 @@ export async function saveListedSong(id: string): Promise<void> {
 /** Reads a dropped or chosen file; what became of it is shown before anything is changed. */
 export async function receiveFile(file: File): Promise<void> {
   reading?.cancel();
-  if (isSoundFont(file.name)) return readFont(file);
-  if (file.name.toLowerCase().endsWith(KIT_FILE_ENDING)) {
-    await readKit(file);
-    return;
-  }
   if (/\.(zip|json)$/i.test(file.name)) {
     if (!(await receiveSongFile(file))) {
       notify(
