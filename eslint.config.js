@@ -9,7 +9,18 @@ import boundaries from 'eslint-plugin-boundaries';
  */
 const coreFolders = [
   ...['time', 'random', 'memo', 'model', 'pattern', 'weave', 'tab', 'midi', 'library', 'guide'],
-  ...['playing', 'vary', 'tracks', 'sound', 'fonts', 'loops', 'engine', 'commands', 'testing'],
+  ...[
+    'playing',
+    'vary',
+    'tracks',
+    'sound',
+    'fonts',
+    'loops',
+    'engine',
+    'deliver',
+    'commands',
+    'testing',
+  ],
 ];
 
 /** One folder of src is one layer. What a layer may import besides itself stands behind it. */

@@ -1,4 +1,5 @@
-import type { Page } from 'puppeteer-core';
+import { writeFileSync } from 'node:fs';
+import type { Browser, Page } from 'puppeteer-core';
 import { renderMix } from '../src/core/engine';
 import { fileOf } from '../src/core/testing/arbitraries';
 import { demoSongs } from '../src/demo';
@@ -37,6 +38,17 @@ export async function main(): Promise<void> {
     await quiet(page);
     await page.screenshot({ path: `${FOLDER}/${name}.png` as `${string}.png` });
   };
+  /** The same in both schemes, side by side. */
+  const both = async (name: string) => {
+    const sides: string[] = [];
+    for (const one of ['light', 'dark'] as const) {
+      await scheme(page, one);
+      await quiet(page);
+      sides.push(await page.screenshot({ encoding: 'base64' }));
+    }
+    await scheme(page, 'light');
+    writeFileSync(`${FOLDER}/${name}.png`, await sideBySide(browser, sides));
+  };
   await page.waitForSelector('li canvas');
   await shot('songs');
 
@@ -61,25 +73,23 @@ export async function main(): Promise<void> {
   await shot('weave');
   await weaving(page, shot);
   await recombining(page, shot);
-  await keys(page, 'Control+k');
-  await page.keyboard.type('section');
-  await shot('palette');
-  await keys(page, 'Escape');
 
   await goTo(page, `${DEMO}/balance`);
   await balancing(page);
   await saved(page);
-  await shot('balance');
+  await both('balance');
   await layering(page);
   await saved(page);
-  await shot('piece');
-  await scheme(page, 'dark');
+  await both('piece');
+  await keys(page, 'z');
+  await page.waitForSelector('[aria-label="notes of strokes"]');
+  await both('note-map');
+  await keys(page, 'Escape');
   await dropFile(page, 'boathouse.wav', boathouse());
   await page.waitForSelector('aria/hear slice 8');
   await page.waitForSelector('[role=dialog] [data-drawn]');
-  await shot('loop');
+  await both('loop');
   await keys(page, 'Escape');
-  await scheme(page, 'light');
 
   await goTo(page, `${DEMO}/deliver`);
   const field = await page.waitForSelector('aria/tracks');
@@ -96,6 +106,30 @@ export async function main(): Promise<void> {
   await shot('import');
   await pressButton(page, 'cancel');
   await browser.close();
+}
+
+/** Pictures beside each other in one. */
+async function sideBySide(browser: Browser, pictures: readonly string[]): Promise<Buffer> {
+  const page = await browser.newPage();
+  const url = await page.evaluate(async (sides) => {
+    const images = await Promise.all(
+      sides.map(async (side) => {
+        const image = new Image();
+        image.src = `data:image/png;base64,${side}`;
+        await image.decode();
+        return image;
+      }),
+    );
+    const [{ width, height }] = images;
+    const canvas = Object.assign(document.createElement('canvas'), {
+      width: width * images.length,
+      height,
+    });
+    images.forEach((image, i) => canvas.getContext('2d')!.drawImage(image, i * width, 0));
+    return canvas.toDataURL('image/png');
+  }, pictures);
+  await page.close();
+  return Buffer.from(url.split(',')[1], 'base64');
 }
 
 /** Waits until nothing moves: no transition runs and two looks at the page are the same. */

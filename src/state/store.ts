@@ -5,6 +5,7 @@ import { DEFAULT_KIT, layoutOf, type Kit, type RowView, type Track } from '@/cor
 import { rowsByTrack } from '@/core/tracks';
 import { openedPattern, WOVEN } from '@/core/weave';
 import { balance, type BalanceSlice } from './balance/slice';
+import { deliver, type DeliverSlice } from './deliver/slice';
 import { dialogs, type DialogsSlice } from './dialogs/slice';
 import { notices, type NoticesSlice } from './notices/slice';
 import { session, type SessionSlice } from './session/slice';
@@ -26,6 +27,7 @@ export interface Workbench
     ShapeSlice,
     WeaveSlice,
     BalanceSlice,
+    DeliverSlice,
     NoticesSlice,
     DialogsSlice {}
 
@@ -35,6 +37,7 @@ export const initial: Workbench = {
   ...shape,
   ...weave,
   ...balance,
+  ...deliver,
   ...notices,
   ...dialogs,
 };

@@ -6,10 +6,12 @@ import {
   type SoundId,
 } from '@/core/model';
 import * as Comlink from 'comlink';
+import type { AudioPart, Depth } from '../core/deliver';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { FontKit } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz, NoteNumber, Samples } from '../core/time';
+import type { AudioWorker, WrittenAudio } from './audio.worker';
 import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
 import type { LoopsWorker } from './loops.worker';
@@ -97,6 +99,37 @@ export async function readFontAside(
   } finally {
     worker.terminate();
   }
+}
+
+export type { WrittenAudio } from './audio.worker';
+
+/** Files of sound that are being written. */
+export interface Writing {
+  result: Promise<WrittenAudio[]>;
+  /** Puts files into one zip, as they are. */
+  zip(files: readonly { name: string; blob: Blob }[]): Promise<Blob>;
+  /** Ends the work at once, or gives back what it needed when it is done. */
+  end(): void;
+}
+
+/** Renders parts of a song off the page's thread. */
+export function writeAudioAside(
+  parts: readonly AudioPart[],
+  form: { depth: Depth; rate: Hertz },
+  files: ReadonlyMap<SampleHash, Pcm>,
+  report: (part: number, share: number) => void,
+): Writing {
+  const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
+  const remote = Comlink.wrap<AudioWorker>(worker);
+  const failed = new Promise<never>((_, reject) => {
+    worker.onerror = () => reject(new Error('The worker died.'));
+  });
+  const result = remote.render(parts, form, files, Comlink.proxy(report));
+  return {
+    result: Promise.race([result, failed]),
+    zip: (written) => Promise.race([remote.zipped(written), failed]),
+    end: () => worker.terminate(),
+  };
 }
 
 let loops: Comlink.Remote<LoopsWorker> | undefined;

@@ -15,6 +15,7 @@ export {
 export { Engine, type Strike } from './engine';
 export { Lane } from './lane';
 export {
+  Rendering,
   renderMix,
   renderScore,
   renderStems,

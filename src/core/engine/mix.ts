@@ -9,7 +9,7 @@ import {
 } from '../model';
 import { roomRing } from '../tracks';
 import { type KitSound, type Pcm } from '../sound';
-import { TempoMap, type Hertz, type Seconds } from '../time';
+import { TempoMap, type Hertz, type Samples, type Seconds } from '../time';
 import { BLOCK } from './block';
 import { compileDesk, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
@@ -98,33 +98,94 @@ function render(
   options: MixOptions,
   roomForStems?: (frames: number) => readonly Float32Array[],
 ): RenderedMix {
-  const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
-  const tempo = new TempoMap(score.tempo);
-  const engine = new Engine(sampleRate, false);
-  for (const sound of options.sounds ??
-    soundsFor(notesIn(score), sampleRate, options.kit, options.files, options.ring))
-    engine.load(sound);
-  engine.setDesk(desk);
-  engine.setScore({ score });
-  engine.play({ from: tempo.tickAt(from) });
-  const end = tempo.secondsAt(score.end);
-  const { delay } = engine;
-  const wanted = Math.max(0, Math.ceil(((to ?? end + LONGEST_TAIL) - from) * sampleRate));
-  // The limiter puts out all later: what comes before the first stroke is cut off.
-  const frames = wanted + delay;
-  const left = new Float32Array(frames);
-  const right = new Float32Array(frames);
-  const stems = roomForStems?.(frames);
-  const body = Math.ceil((end - from) * sampleRate);
-  let at = 0;
-  while (at < frames) {
-    const next = Math.min(frames, at + BLOCK);
-    const parts = stems?.map((stem) => stem.subarray(at, next));
-    engine.process(left.subarray(at, next), right.subarray(at, next), next - at, parts);
-    at = next;
-    if (to === undefined && at >= body && !engine.isSounding) break;
+  const rendering = new Rendering(score, options);
+  const left = new Float32Array(rendering.most);
+  const right = new Float32Array(rendering.most);
+  const stems = roomForStems?.(rendering.most + rendering.delay + BLOCK);
+  const frames = rendering.next(left, right, stems);
+  return {
+    left: left.subarray(0, frames),
+    right: right.subarray(0, frames),
+    sampleRate: rendering.sampleRate,
+  };
+}
+
+/** A song on its way out, as far as it is asked for: the very samples of the live engine. */
+export class Rendering {
+  readonly sampleRate: Hertz;
+  /** So many samples at most come out; the end of a song is where nothing sounds any more. */
+  readonly most: Samples;
+  /** So many samples ahead of the mix stems are written: the limiter looks ahead. */
+  readonly delay: Samples;
+  private readonly engine: Engine;
+  private readonly body: Samples;
+  private readonly endless: boolean;
+  private readonly made = { left: new Float32Array(BLOCK), right: new Float32Array(BLOCK) };
+  /** Samples of the last block that were read, that came out, and that were played. */
+  private read: Samples = BLOCK;
+  private at: Samples = 0;
+  private played: Samples = 0;
+  private ended = false;
+
+  constructor(score: Score, options: MixOptions = {}) {
+    const { sampleRate = 48_000, from = 0, to, desk = usualDesk() } = options;
+    const tempo = new TempoMap(score.tempo);
+    this.sampleRate = sampleRate;
+    this.engine = new Engine(sampleRate, false);
+    for (const sound of options.sounds ??
+      soundsFor(notesIn(score), sampleRate, options.kit, options.files, options.ring))
+      this.engine.load(sound);
+    this.engine.setDesk(desk);
+    this.engine.setScore({ score });
+    this.engine.play({ from: tempo.tickAt(from) });
+    const end = tempo.secondsAt(score.end);
+    this.delay = this.engine.delay;
+    this.most = Math.max(0, Math.ceil(((to ?? end + LONGEST_TAIL) - from) * sampleRate));
+    this.body = Math.ceil((end - from) * sampleRate);
+    this.endless = to === undefined;
   }
-  return { left: left.subarray(delay, at), right: right.subarray(delay, at), sampleRate };
+
+  /** So many samples came out. */
+  get done(): Samples {
+    return this.at;
+  }
+
+  /**
+   * Fills both sides with what comes next.
+   * @param stems see `Engine.process`; written from their beginning on, and as far ahead as the limiter looks
+   * @returns how many samples were filled: fewer than there is room for at the end, and 0 after it
+   */
+  next(left: Float32Array, right: Float32Array, stems?: readonly Float32Array[]): Samples {
+    const wanted = Math.min(left.length, this.most - this.at);
+    let done = 0;
+    while (done < wanted && !this.ended) {
+      if (this.read === BLOCK) this.block(stems);
+      const frames = Math.min(BLOCK - this.read, wanted - done);
+      const { left: from, right: other } = this.made;
+      left.set(from.subarray(this.read, this.read + frames), done);
+      right.set(other.subarray(this.read, this.read + frames), done);
+      this.read += frames;
+      this.at += frames;
+      done += frames;
+    }
+    if (this.at >= this.most) this.ended = true;
+    return done;
+  }
+
+  /** Plays one block on, in the blocks that the live engine plays. What comes before the first stroke is skipped. */
+  private block(stems: readonly Float32Array[] | undefined): void {
+    const { engine, made, played } = this;
+    const parts = stems?.map((stem) => stem.subarray(played, played + BLOCK));
+    const rest = this.endless && played >= this.body && !engine.isSounding;
+    if (rest) {
+      this.ended = true;
+      return;
+    }
+    engine.process(made.left, made.right, BLOCK, parts);
+    this.played += BLOCK;
+    // The limiter puts out all later.
+    this.read = Math.min(BLOCK, Math.max(0, this.delay - played));
+  }
 }
 
 /** The sounds of some notes of a kit, computed now. */

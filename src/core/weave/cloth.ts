@@ -1,5 +1,6 @@
 import { Latest } from '../memo';
 import {
+  byStaffOrder,
   byTrackOrder,
   FAMILIES,
   findStrand,
@@ -9,6 +10,7 @@ import {
   type PieceId,
   type Song,
   type Strand,
+  type TrackLayout,
 } from '../model';
 import { barAt, barNumber, type Ticks } from '../time';
 import { laidPlaces, stackOf, type LaidPlace, type LaidSpan } from './sections';
@@ -40,8 +42,26 @@ export interface Cloth {
 }
 
 const cloths = new Latest<Song, Cloth>(3, 1);
+const ordered = new Latest<{ woven: Cloth; layout: TrackLayout }, Cloth>(3, 1);
 
+/** The cloth of a song, its rows in the order of the tracks of the layout in use. */
 export function cloth(song: Song): Cloth {
+  const woven = inStaffOrder(song);
+  const layout = layoutOf(song);
+  return ordered.of(
+    '',
+    (known) => known.woven === woven && known.layout === layout,
+    { woven, layout },
+    () => {
+      const order = byTrackOrder(song);
+      const rows = [...woven.rows].sort((a, b) => order(a.piece, b.piece));
+      return rows.every((row, i) => row === woven.rows[i]) ? woven : { ...woven, rows };
+    },
+  );
+}
+
+/** What takes time, and no layout changes. */
+function inStaffOrder(song: Song): Cloth {
   return cloths.of(
     '',
     (known) => looksAs(known, song),
@@ -52,7 +72,7 @@ export function cloth(song: Song): Cloth {
 
 /** Whether two songs have the same cloth: all that decides it is the very same. */
 function looksAs(a: Song, b: Song): boolean {
-  return timeline(a) === timeline(b) && a.kit === b.kit && layoutOf(a) === layoutOf(b);
+  return timeline(a) === timeline(b) && a.kit === b.kit;
 }
 
 function computeCloth(song: Song): Cloth {
@@ -62,7 +82,6 @@ function computeCloth(song: Song): Cloth {
     if (!row) rows.set(hit.piece, (row = { piece: hit.piece, cells: [], hits: [] }));
     row.hits.push(hit);
   }
-  const order = byTrackOrder(song);
   const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
   const laid = laidPlaces(song);
   for (const place of laid) {
@@ -70,7 +89,7 @@ function computeCloth(song: Song): Cloth {
     for (const row of rows.values()) addCells(row, stack, place, patterns);
   }
   return {
-    rows: [...rows.values()].sort((a, b) => order(a.piece, b.piece)),
+    rows: [...rows.values()].sort((a, b) => byStaffOrder(a.piece, b.piece, song.kit)),
     length: laid.at(-1)?.end ?? 0,
   };
 }
@@ -163,7 +182,7 @@ const familyCloths = new Latest<Cloth, Cloth>(3, 1);
 
 /** The same picture with one row a family (cymbals, hats, snare ...), for where there is little room. */
 export function clothByFamily(song: Song): Cloth {
-  const byPiece = cloth(song);
+  const byPiece = inStaffOrder(song);
   return familyCloths.of(
     '',
     (known) => known === byPiece,

@@ -9,6 +9,8 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
@@ -20,12 +22,52 @@ import { NumberField } from '@/look/NumberField';
 import { fileName } from '@/state/session/fileName';
 import { saveMidi } from '@/state/session/files';
 import { openNumbers } from '@/state/balance/numbers';
+import { showHanded } from '@/state/deliver/audio';
+import { HANDED, type Handed } from '@/state/deliver/slice';
 import { useWorkbench } from '@/state/store';
+import { Audio } from './Audio';
 
 const OWN = 'own';
 
 /** Files out. What will be written is shown before it is written. */
 export function Deliver() {
+  const handed = useWorkbench((state) => state.handed);
+  return (
+    <Box sx={{ height: '100%', overflowY: 'auto' }}>
+      <Box sx={{ maxWidth: 1040, mx: 'auto', px: 3, pt: 2 }}>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={handed}
+          aria-label="what is handed over"
+          onChange={(_, to: Handed | null) => to && showHanded(to)}
+        >
+          {HANDED.map((one) => (
+            <ToggleButton key={one} value={one} sx={{ textTransform: 'none', px: 2 }}>
+              {HANDED_NAMES[one]}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      </Box>
+      <Box
+        sx={{
+          maxWidth: 1040,
+          mx: 'auto',
+          p: 3,
+          display: 'grid',
+          gridTemplateColumns: '300px minmax(0, 1fr)',
+          gap: 4,
+        }}
+      >
+        {handed === 'midi' ? <Midi /> : <Audio />}
+      </Box>
+    </Box>
+  );
+}
+
+const HANDED_NAMES: Readonly<Record<Handed, string>> = { midi: 'MIDI', audio: 'sound' };
+
+function Midi() {
   const song = useWorkbench((state) => state.history!.song);
   const [what, setWhat] = useState('song');
   const [layout, setLayout] = useState<'one' | 'pieces'>('one');
@@ -43,118 +85,106 @@ export function Deliver() {
   const contents = contentsOf(song, options);
   const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
   return (
-    <Box sx={{ height: '100%', overflowY: 'auto' }}>
-      <Box
-        sx={{
-          maxWidth: 1040,
-          mx: 'auto',
-          p: 3,
-          display: 'grid',
-          gridTemplateColumns: '300px minmax(0, 1fr)',
-          gap: 4,
-        }}
-      >
-        <Box component="section" sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
-          <Typography variant="h2">Take the MIDI with you</Typography>
-          <ChoiceField
-            label="what"
-            value={what}
-            onChange={setWhat}
-            options={[
-              ['song', `the whole song (${song.name})`],
-              ...shelfOf(song).map((p) => [p.id, p.name] as const),
-            ]}
-          />
-          <ChoiceField
-            label="tracks"
-            value={layout}
-            onChange={(value) => setLayout(value as 'one' | 'pieces')}
-            options={[
-              ['one', 'one track (type 0)'],
-              ['pieces', 'one named track a kit piece (type 1)'],
-            ]}
-          />
-          <Box>
-            <Box sx={{ fontSize: 13, color: 'text.secondary', mb: 0.5 }}>
-              which note each stroke has
-            </Box>
-            <Button onClick={openNumbers}>note map: {song.noteMap.name}</Button>
+    <>
+      <Box component="section" sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
+        <Typography variant="h2">Take the MIDI with you</Typography>
+        <ChoiceField
+          label="what"
+          value={what}
+          onChange={setWhat}
+          options={[
+            ['song', `the whole song (${song.name})`],
+            ...shelfOf(song).map((p) => [p.id, p.name] as const),
+          ]}
+        />
+        <ChoiceField
+          label="tracks"
+          value={layout}
+          onChange={(value) => setLayout(value as 'one' | 'pieces')}
+          options={[
+            ['one', 'one track (type 0)'],
+            ['pieces', 'one named track a kit piece (type 1)'],
+          ]}
+        />
+        <Box>
+          <Box sx={{ fontSize: 13, color: 'text.secondary', mb: 0.5 }}>
+            which note each stroke has
           </Box>
+          <Button onClick={openNumbers}>note map: {song.noteMap.name}</Button>
+        </Box>
+        <ChoiceField
+          label="resolution"
+          value={resolution}
+          onChange={setResolution}
+          options={[
+            ['960', '960 ticks a quarter note'],
+            ...(origin && origin.ppq !== 960
+              ? [[String(origin.ppq), `${origin.ppq}, as in “${origin.file}”`] as const]
+              : []),
+            [OWN, 'another'],
+          ]}
+        />
+        {resolution === OWN && (
+          <NumberField
+            label="ticks a quarter note"
+            value={own}
+            min={24}
+            max={15360}
+            integer
+            width={180}
+            onChange={setOwn}
+          />
+        )}
+        {cycle > 1 && (
           <ChoiceField
-            label="resolution"
-            value={resolution}
-            onChange={setResolution}
+            label="its cycles"
+            value={once ? 'once' : 'all'}
+            onChange={(value) => setOnce(value === 'once')}
             options={[
-              ['960', '960 ticks a quarter note'],
-              ...(origin && origin.ppq !== 960
-                ? [[String(origin.ppq), `${origin.ppq}, as in “${origin.file}”`] as const]
-                : []),
-              [OWN, 'another'],
+              ['all', `written out: ${cycle} passes until all of it was heard`],
+              ['once', 'the first pass only'],
             ]}
           />
-          {resolution === OWN && (
-            <NumberField
-              label="ticks a quarter note"
-              value={own}
-              min={24}
-              max={15360}
-              integer
-              width={180}
-              onChange={setOwn}
-            />
-          )}
-          {cycle > 1 && (
-            <ChoiceField
-              label="its cycles"
-              value={once ? 'once' : 'all'}
-              onChange={(value) => setOnce(value === 'once')}
-              options={[
-                ['all', `written out: ${cycle} passes until all of it was heard`],
-                ['once', 'the first pass only'],
-              ]}
-            />
-          )}
-          {!pattern && song.guides.length > 0 && (
-            <FormControlLabel
-              control={
-                <Checkbox
-                  checked={withGuides}
-                  onChange={(_, checked) => setWithGuides(checked)}
-                  size="small"
-                />
-              }
-              label="the guides too, on channels of their own"
-            />
-          )}
-          <Button
-            variant="contained"
-            disabled={contents.hits === 0}
-            onClick={() => saveMidi(options, name)}
-            sx={{ justifySelf: 'start' }}
-          >
-            save MIDI file
-          </Button>
-          <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-            WAV stems, the project file and a printable chart will be here too; they are not built
-            yet.
-          </Typography>
-        </Box>
-        <Box component="section" aria-label="what will be written">
-          <Typography variant="h3" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
-            {fileName(name, 'mid')}
-          </Typography>
-          {contents.hits === 0 ? (
-            <Typography sx={{ color: 'text.secondary' }}>
-              {pattern
-                ? 'This pattern has no hits yet: write some in Shape.'
-                : 'The song is empty: put patterns in a row in Weave, or choose a pattern on the left.'}
-            </Typography>
-          ) : (
-            <Contents contents={contents} song={song} />
-          )}
-        </Box>
+        )}
+        {!pattern && song.guides.length > 0 && (
+          <FormControlLabel
+            control={
+              <Checkbox
+                checked={withGuides}
+                onChange={(_, checked) => setWithGuides(checked)}
+                size="small"
+              />
+            }
+            label="the guides too, on channels of their own"
+          />
+        )}
+        <Button
+          variant="contained"
+          disabled={contents.hits === 0}
+          onClick={() => saveMidi(options, name)}
+          sx={{ justifySelf: 'start' }}
+        >
+          save MIDI file
+        </Button>
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          A printable chart will be here too; it is not built yet. The song as a file: Ctrl S.
+        </Typography>
       </Box>
-    </Box>
+      <Box component="section" aria-label="what will be written">
+        <Typography variant="h3" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
+          {fileName(name, 'mid')}
+        </Typography>
+        {contents.hits === 0 ? (
+          <Typography sx={{ color: 'text.secondary' }}>
+            {pattern
+              ? 'This pattern has no hits yet: write some in Shape.'
+              : 'The song is empty: put patterns in a row in Weave, or choose a pattern on the left.'}
+          </Typography>
+        ) : (
+          <Contents contents={contents} song={song} />
+        )}
+      </Box>
+    </>
   );
 }
 

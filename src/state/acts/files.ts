@@ -1,5 +1,6 @@
 import * as routes from '../routes';
 import { saveBackup } from '../session/backups';
+import { stopWriting, writeAudio } from '../deliver/audio';
 import { saveSongFile } from '../session/files';
 import { makePoint, openPoints } from '../session/savePoints';
 import { newSong, restoreDemo } from '../session/session';
@@ -88,6 +89,22 @@ export const FILE_ACTS: readonly Act[] = [
     group: 'files',
     keys: ['mod+e'],
     run: () => routes.goToStage('deliver'),
+  },
+  {
+    ...song,
+    id: 'write-audio',
+    name: 'write the files of sound that Deliver lists',
+    also: 'wav stems mix bounce export render',
+    group: 'files',
+    run: () => void writeAudio(),
+  },
+  {
+    ...song,
+    id: 'stop-writing',
+    name: 'call off the files that are being written',
+    also: 'cancel stop',
+    group: 'files',
+    run: stopWriting,
   },
   {
     ...song,

@@ -1,0 +1,3 @@
+/** What is handed over: which files a wish comes to, and how they are written. */
+export { audioParts, USUAL_WISH, type AudioPart, type AudioWish } from './audio';
+export { DEPTHS, frameBytes, RATES, WavStream, wavBytes, type Depth } from './wav';
