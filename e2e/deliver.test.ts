@@ -36,7 +36,7 @@ test('a section goes out as a mix and its stems, which add up to it', async () =
   await goTo(page, `${DEMO}/deliver`);
   await pressButton(page, 'sound');
   await chooseWhat('intro');
-  await page.click('aria/a file a track (by piece; chosen in Balance)');
+  await page.click('aria/a file a track (by piece)');
   await page.click('aria/through what all drums go through');
   await seesText(page, /Saltmarsh Signal, intro, \d\d Kick\.wav/);
   const saved = await downloads(page);

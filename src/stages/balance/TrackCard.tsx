@@ -77,7 +77,7 @@ export function TrackCard({ track }: { track: Track }) {
           selected={strip.flip === true}
           onClick={chain.flipTrack}
           title={`turn the phase (${keyOf('flip-track')})`}
-          sx={{ textTransform: 'none' }}
+          sx={{ textTransform: 'none', whiteSpace: 'nowrap' }}
         >
           phase turned
         </ToggleButton>
@@ -103,10 +103,10 @@ function Output({ track, output }: { track: string; output: number }) {
     <ChoiceField
       label="goes out on"
       value={String(output)}
-      width={150}
+      width={120}
       options={Array.from({ length: MOST_OUTPUTS }, (_, i) => {
-        const name = i === 0 ? 'all drums (1 and 2)' : `${2 * i + 1} and ${2 * i + 2}`;
-        return [String(i + 1), i < pairs ? name : `${name}, not on this device`] as const;
+        const name = `${2 * i + 1} and ${2 * i + 2}`;
+        return [String(i + 1), i < pairs ? name : `${name}, not here`] as const;
       })}
       onChange={(to) => balance.setOutput(track, Number(to))}
     />

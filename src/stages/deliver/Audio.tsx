@@ -53,7 +53,7 @@ export function Audio() {
         />
         <Box>
           <Wish name="mix" label="all together, in one file" />
-          <Wish name="stems" label={`a file a track (${layoutOf(song).name}; chosen in Balance)`} />
+          <Wish name="stems" label={`a file a track (${layoutOf(song).name})`} />
           <Wish name="effects" label="with rooms and echoes" />
           <Wish name="bus" label="through what all drums go through" />
           <Wish name="mutes" label="without what is muted" />
@@ -85,15 +85,21 @@ export function Audio() {
   );
 }
 
+const WHOLE = 'song';
+
 /** Which part of the song. */
 function What({ song, wish }: { song: Song; wish: AudioWish }) {
-  const value = wish.place ? `place ${wish.place}` : wish.pattern ? `pattern ${wish.pattern}` : '';
+  const value = wish.place
+    ? `place ${wish.place}`
+    : wish.pattern
+      ? `pattern ${wish.pattern}`
+      : WHOLE;
   return (
     <ChoiceField
       label="what"
       value={value}
       options={[
-        ['', `the whole song (${song.name})`],
+        [WHOLE, `the whole song (${song.name})`],
         ...laidPlaces(song).map(
           (laid) => [`place ${laid.place.id}`, placeName(song, laid)] as const,
         ),
@@ -126,7 +132,7 @@ function Check(props: { label: string; checked: boolean; onChange: () => void })
   return (
     <FormControlLabel
       sx={{ display: 'flex' }}
-      control={<Checkbox checked={checked} onChange={onChange} size="small" />}
+      control={<Checkbox checked={checked} onChange={onChange} size="small" sx={{ py: 0.5 }} />}
       label={label}
     />
   );

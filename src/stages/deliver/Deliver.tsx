@@ -15,6 +15,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
 import { contentsOf } from '@/core/midi';
+import { layoutOf } from '@/core/model';
 import { meterName } from '@/core/time';
 import { bpmAt, heardPasses, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
@@ -70,7 +71,7 @@ const HANDED_NAMES: Readonly<Record<Handed, string>> = { midi: 'MIDI', audio: 's
 function Midi() {
   const song = useWorkbench((state) => state.history!.song);
   const [what, setWhat] = useState('song');
-  const [layout, setLayout] = useState<'one' | 'pieces'>('one');
+  const [layout, setLayout] = useState<'one' | 'pieces' | 'present'>('one');
   const [resolution, setResolution] = useState('960');
   const [own, setOwn] = useState(480);
   const [withGuides, setWithGuides] = useState(false);
@@ -81,7 +82,9 @@ function Midi() {
   const guides = !pattern && withGuides;
   const cycle = pattern ? heardPasses(pattern) : 1;
   const passes = once ? 1 : cycle;
-  const options: ExportOptions = { ppq, layout, pattern: pattern?.id, passes, guides };
+  const present = layoutOf(song);
+  const tracks = layout === 'present' ? present : layout;
+  const options: ExportOptions = { ppq, layout: tracks, pattern: pattern?.id, passes, guides };
   const contents = contentsOf(song, options);
   const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
   return (
@@ -100,7 +103,7 @@ function Midi() {
         <ChoiceField
           label="tracks"
           value={layout}
-          onChange={(value) => setLayout(value as 'one' | 'pieces')}
+          onChange={(value) => setLayout(value as typeof layout)}
           options={[
             ['one', 'one track (type 0)'],
             ['pieces', 'one named track a kit piece (type 1)'],
