@@ -2,7 +2,7 @@ import { salvage, type Song } from '../model';
 import { lockBroken, saidLock, type Lock } from '../weave';
 import { COMMANDS, type Command, type CommandName } from './all';
 import type { Refusal } from './definition';
-import { wrongValue } from './value';
+import { wrongValue, type Values } from './value';
 
 /**
  * The song after a command, or the reason why it stays as it is, as a sentence that says what to do.
@@ -15,7 +15,7 @@ export function attempt(song: Song, command: Command): Song | Refusal {
   if (!definition) return 'There is no such command.';
   const wrong = wrongValue(definition.values, command, song);
   if (wrong) return wrong;
-  const after = definition.run(song, command as never);
+  const after = definition.run(song, toldOf(definition.values, command));
   if (typeof after === 'string') return after;
   const lock = definition.ignoresLocks ? undefined : lockBroken(song, after);
   if (lock) return saidLock(lock);
@@ -23,11 +23,17 @@ export function attempt(song: Song, command: Command): Song | Refusal {
   return problem ? `That cannot be: ${problem.what}` : after;
 }
 
+/** What a command takes of what it is told, and nothing else: neither its name nor anything foreign gets into a song. */
+function toldOf(values: Values, command: Command): never {
+  const told = Object.entries(command).filter(([name]) => Object.hasOwn(values, name));
+  return Object.fromEntries(told) as never;
+}
+
 /** The lock that a command is refused by; undefined where it is not, or for another reason. */
 export function lockAgainst(song: Song, command: Command): Lock | undefined {
   const { values, run, ignoresLocks } = COMMANDS[command.type];
   if (ignoresLocks || wrongValue(values, command, song)) return undefined;
-  const after = run(song, command as never);
+  const after = run(song, toldOf(values, command));
   return typeof after === 'string' ? undefined : lockBroken(song, after);
 }
 

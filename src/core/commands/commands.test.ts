@@ -17,6 +17,8 @@ describe('any sequence of commands', () => {
         const after = commands.reduce(applyCommand, song);
         expect(checkSong(after)).toEqual([]);
         expect(timeline(after).every((hit) => hit.tick >= 0)).toBe(true);
+        // A song holds music, and nothing of what was said to change it.
+        expect(JSON.stringify(after)).not.toContain('"type":');
       }),
       { numRuns: 200 },
     );

@@ -15,32 +15,33 @@ export function splitOnShelf(
   return behind(song, id, parts);
 }
 
+/** What a pattern made of others is to be. */
+interface Made {
+  newId: string;
+  name: string;
+}
+
 /** Puts patterns joined end to end on the shelf, behind the last of them; they stay themselves. */
-export function joinOnShelf(
-  song: Song,
-  ids: readonly string[],
-  { newId, name }: { newId: string; name: string },
-): Song {
-  if (findPattern(song, newId)) return song;
-  const patterns = ids.flatMap((one) => findPattern(song, one) ?? []);
-  const head = { id: newId, name, dye: nextDye(song) };
-  const joined = joinPatterns(patterns, head, song.kit);
-  return joined && patterns.length === ids.length
-    ? behind(song, ids[ids.length - 1], [joined])
-    : song;
+export function joinOnShelf(song: Song, ids: readonly string[], made: Made): Song {
+  return madeOnShelf(song, ids, made, joinPatterns);
 }
 
 /** Puts patterns laid over each other on the shelf as one, behind the last of them; they stay themselves. */
-export function layTogetherOnShelf(
+export function layTogetherOnShelf(song: Song, ids: readonly string[], made: Made): Song {
+  return madeOnShelf(song, ids, made, laidTogether);
+}
+
+function madeOnShelf(
   song: Song,
   ids: readonly string[],
-  { newId, name }: { newId: string; name: string },
+  { newId, name }: Made,
+  make: typeof laidTogether,
 ): Song {
   if (findPattern(song, newId)) return song;
   const patterns = ids.flatMap((one) => findPattern(song, one) ?? []);
-  const together = laidTogether(patterns, { id: newId, name, dye: nextDye(song) }, song.kit);
-  return together && patterns.length === ids.length
-    ? behind(song, ids[ids.length - 1], [together])
+  const pattern = make(patterns, { id: newId, name, dye: nextDye(song) }, song.kit);
+  return pattern && patterns.length === ids.length
+    ? behind(song, ids[ids.length - 1], [pattern])
     : song;
 }
 

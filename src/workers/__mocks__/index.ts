@@ -4,3 +4,5 @@ export const synthesiseFirst = jest.fn();
 export const importAside = jest.fn();
 export const findingsAside = jest.fn();
 export const onsetsAside = jest.fn();
+export const readFontAside = jest.fn();
+export const writeAudioAside = jest.fn();
