@@ -337,7 +337,7 @@ export class Player {
   /** Lets all outputs of the device sound. @returns how many there are, in pairs */
   private openOutputs(destination: AudioDestinationNode): number {
     const pairs = Math.max(1, Math.min(MOST_OUTPUTS, Math.floor(destination.maxChannelCount / 2)));
-    destination.channelCount = Math.min(2 * pairs, destination.maxChannelCount);
+    if (destination.maxChannelCount >= 2 * pairs) destination.channelCount = 2 * pairs;
     // Pairs of outputs are what they are, and no loudspeakers around a listener.
     destination.channelInterpretation = pairs > 1 ? 'discrete' : 'speakers';
     this.events.onOutputs(pairs);
