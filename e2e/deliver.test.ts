@@ -1,4 +1,5 @@
 import { unzipSync } from 'fflate';
+import { parseMidi } from 'midi-file';
 import wavDecoder from 'wav-decoder';
 import {
   changing,
@@ -72,4 +73,30 @@ test('a long song is called off, and nothing is written', async () => {
     () => page.$('[aria-label="files being written"]'),
     (bar) => expect(bar).toBeNull(),
   );
+});
+
+test('each section goes out as a MIDI file on the tracks of the layout, under names of one’s own', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await changing(page, () => pressButton(page, 'by family'));
+  await goTo(page, `${DEMO}/deliver`);
+  await chooseWhat('each section, a file each');
+  await (await named(page, 'tracks')).click();
+  await (await page.waitForSelector(
+    'aria/as in Balance: by family (type 1)[role="option"]',
+  ))!.click();
+  const names = await page.waitForSelector('aria/names of the files');
+  await names!.click({ count: 3 });
+  await page.keyboard.type('{nn} {part}');
+  await seesText(page, '02 verse 1.mid');
+  const saved = await downloads(page);
+  await pressButton(page, 'save 9 MIDI files');
+  const files = unzipSync(await saved.next());
+  expect(Object.keys(files)).toHaveLength(9);
+  const { header, tracks } = parseMidi(files['01 intro.mid']);
+  expect(header.format).toBe(1);
+  const called = tracks.flatMap((events) =>
+    events.flatMap((event) => (event.type === 'trackName' ? [event.text] : [])),
+  );
+  expect(called.slice(1)).toEqual(expect.arrayContaining(['Cymbals', 'Snare', 'Kick']));
 });

@@ -8,16 +8,13 @@ import {
   type Song,
   type StripSetting,
 } from '../model';
-import { songTicks, tempoOfSong, laidPlaces, placeName } from '../weave';
+import { songTicks, tempoOfSong } from '../weave';
 import { drumsOf, hitsPerTrack, isSilent, mixOf } from '../tracks';
-import { writtenSong } from '../midi';
 import type { Seconds } from '../time';
+import { partOf, type PartWish } from './part';
 
 /** What of a song is handed over as sound. */
-export interface AudioWish {
-  /** A pattern or a place by its id; absent is the whole song. */
-  pattern?: string;
-  place?: string;
+export interface AudioWish extends Pick<PartWish, 'pattern' | 'place'> {
   /** All together, and each track of the layout in use by itself. */
   mix: boolean;
   stems: boolean;
@@ -62,8 +59,9 @@ const NEUTRAL: DrumBus = { ceiling: 0 };
 
 /** The files that a wish comes to, the mix first. */
 export function audioParts(song: Song, wish: AudioWish): AudioPart[] {
-  const source = sourceOf(song, wish);
-  const heard = mixedFor(source.song, wish);
+  const part = partOf(song, wish);
+  const called = part.name === undefined ? song.name : `${song.name}, ${part.name}`;
+  const heard = mixedFor(part.song, wish);
   const end = songTicks(heard);
   const seconds = tempoOfSong(heard).secondsAt(end);
   const hits = hitsPerTrack(heard);
@@ -78,12 +76,12 @@ export function audioParts(song: Song, wish: AudioWish): AudioPart[] {
   const { tail } = wish;
   if (wish.mix) {
     const whole = wish.guides ? heard : { ...heard, guides: [] };
-    parts.push({ name: source.name, song: whole, seconds, tail, hits: count });
+    parts.push({ name: called, song: whole, seconds, tail, hits: count });
   }
   if (wish.stems) {
     for (const [i, { id, name }] of sounding.entries()) {
       parts.push({
-        name: `${source.name}, ${String(i + 1).padStart(2, '0')} ${name}`,
+        name: `${called}, ${String(i + 1).padStart(2, '0')} ${name}`,
         track: id,
         song: onlyTrack(heard, id),
         seconds,
@@ -93,18 +91,6 @@ export function audioParts(song: Song, wish: AudioWish): AudioPart[] {
     }
   }
   return parts;
-}
-
-/** What is rendered, as a song of its own, and what it is called. */
-function sourceOf(song: Song, { pattern, place }: AudioWish): { song: Song; name: string } {
-  const laid = laidPlaces(song).find((one) => one.place.id === place);
-  if (laid) {
-    const name = `${song.name}, ${placeName(song, laid)}`;
-    return { song: { ...song, places: [laid.place], guides: [] }, name };
-  }
-  const found = song.patterns.find(({ id }) => id === pattern);
-  if (!found) return { song, name: song.name };
-  return { song: writtenSong(song, { pattern: found.id }), name: `${song.name}, ${found.name}` };
 }
 
 /** The song mixed as a wish has it. */

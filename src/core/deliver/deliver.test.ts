@@ -4,7 +4,19 @@ import { demoSongs } from '../../demo';
 import { checkSong, type Song } from '../model';
 import { compileDesk, compileScore, notesIn, Rendering, renderMix, soundsFor } from '../engine';
 import { sendTrack, setStrip, hitsPerTrack } from '../tracks';
-import { audioParts, DEPTHS, frameBytes, USUAL_WISH, wavBytes, WavStream, type Depth } from '.';
+import { exportMidi, importMidi } from '../midi';
+import { bpmAt, laidPlaces, timeline } from '../weave';
+import {
+  audioParts,
+  DEPTHS,
+  frameBytes,
+  midiFiles,
+  USUAL_NAMES,
+  USUAL_WISH,
+  wavBytes,
+  WavStream,
+  type Depth,
+} from '.';
 
 const [demo] = demoSongs();
 const [place] = demo.places;
@@ -142,4 +154,40 @@ test('each track that sounds is a stem with its hits, and every hit is in one', 
     audioParts(song, { ...USUAL_WISH, stems: true, mutes }).map(({ track }) => track);
   expect(tracks(muted, true)).not.toContain('kick');
   expect(tracks(muted, false)).toContain('kick');
+});
+
+describe('MIDI', () => {
+  const read = (song: Song, options = {}) => importMidi(exportMidi(song, options), 'x').song!;
+
+  test('of each section holds together every hit of the song, at the tempo it has there', () => {
+    const files = midiFiles(demo, { each: 'sections', names: USUAL_NAMES });
+    expect(files).toHaveLength(demo.places.length);
+    expect(files[0].name).toBe('Saltmarsh Signal 01 intro');
+    const hits = files.map(({ song }) => timeline(read(song)).length);
+    expect(hits.reduce((a, b) => a + b, 0)).toBe(timeline(demo).length);
+    laidPlaces(demo).forEach(({ start }, i) =>
+      expect(bpmAt(files[i].song, 0)).toBeCloseTo(bpmAt(demo, start), 6),
+    );
+  });
+
+  test('of each pattern has names of its own, by what the template says', () => {
+    const twice = { ...demo, patterns: demo.patterns.map((one) => ({ ...one, name: 'Beat' })) };
+    const named = (names: string) =>
+      midiFiles(twice, { each: 'patterns', names }).map(({ name }) => name);
+    expect(new Set(named('{part}')).size).toBe(demo.patterns.length);
+    expect(named('{song}: {part} {nn} {foo}')[1]).toBe('Saltmarsh Signal: Beat 02 {foo}');
+    expect(named('  ')[0]).toBe('01');
+  });
+
+  test('of one part is that part alone', () => {
+    const [verse] = demo.patterns;
+    const [file] = midiFiles(demo, { pattern: verse.id, names: USUAL_NAMES });
+    expect(file).toEqual({
+      name: `Saltmarsh Signal, ${verse.name}`,
+      song: demo,
+      pattern: verse.id,
+    });
+    const [whole] = midiFiles(demo, { place: 'gone', names: USUAL_NAMES });
+    expect(whole).toEqual({ name: 'Saltmarsh Signal', song: demo });
+  });
 });

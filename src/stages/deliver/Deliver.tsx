@@ -11,13 +11,15 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import type { ExportOptions, Song } from '@/core';
+import { EACH, midiFiles, USUAL_NAMES, type MidiFile } from '@/core/deliver';
 import { contentsOf } from '@/core/midi';
 import { layoutOf } from '@/core/model';
 import { meterName } from '@/core/time';
-import { bpmAt, heardPasses, shelfOf } from '@/core/weave';
+import { bpmAt, heardPasses, laidPlaces, placeName, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { fileName } from '@/state/session/fileName';
@@ -76,17 +78,24 @@ function Midi() {
   const [own, setOwn] = useState(480);
   const [withGuides, setWithGuides] = useState(false);
   const [once, setOnce] = useState(false);
-  const pattern = song.patterns.find((p) => p.id === what);
+  const [names, setNames] = useState(USUAL_NAMES);
+  const pattern = song.patterns.find((p) => p.id === idOf(what, 'pattern'));
   const origin = pattern ? (pattern.origin ?? song.origin) : song.origin;
   const ppq = resolution === OWN ? own : Number(resolution);
-  const guides = !pattern && withGuides;
+  const whole = what === 'song';
   const cycle = pattern ? heardPasses(pattern) : 1;
-  const passes = once ? 1 : cycle;
   const present = layoutOf(song);
   const tracks = layout === 'present' ? present : layout;
-  const options: ExportOptions = { ppq, layout: tracks, pattern: pattern?.id, passes, guides };
-  const contents = contentsOf(song, options);
-  const name = pattern ? `${song.name}, ${pattern.name}` : song.name;
+  const options: ExportOptions = { ppq, layout: tracks, guides: whole && withGuides };
+  const files = midiFiles(song, {
+    place: idOf(what, 'place'),
+    pattern: pattern?.id,
+    passes: once ? 1 : undefined,
+    each: EACH.find((each) => what === each),
+    names,
+  });
+  const [first] = files;
+  const contents = contentsOf(first?.song ?? song, { ...options, ...partOfFile(first) });
   return (
     <>
       <Box component="section" sx={{ display: 'grid', gap: 2.5, alignContent: 'start' }}>
@@ -97,9 +106,23 @@ function Midi() {
           onChange={setWhat}
           options={[
             ['song', `the whole song (${song.name})`],
-            ...shelfOf(song).map((p) => [p.id, p.name] as const),
+            ...(song.places.length > 1 ? [['sections', 'each section, a file each'] as const] : []),
+            ['patterns', 'each pattern of the shelf, a file each'],
+            ...laidPlaces(song).map(
+              (laid) => [`place ${laid.place.id}`, `section: ${placeName(song, laid)}`] as const,
+            ),
+            ...shelfOf(song).map((p) => [`pattern ${p.id}`, p.name] as const),
           ]}
         />
+        {EACH.some((each) => each === what) && (
+          <TextField
+            size="small"
+            label="names of the files"
+            helperText="{song}, {part} and {nn}, its number"
+            value={names}
+            onChange={(event) => setNames(event.target.value.slice(0, 200))}
+          />
+        )}
         <ChoiceField
           label="tracks"
           value={layout}
@@ -107,6 +130,7 @@ function Midi() {
           options={[
             ['one', 'one track (type 0)'],
             ['pieces', 'one named track a kit piece (type 1)'],
+            ['present', `as in Balance: ${present.name} (type 1)`],
           ]}
         />
         <Box>
@@ -149,7 +173,7 @@ function Midi() {
             ]}
           />
         )}
-        {!pattern && song.guides.length > 0 && (
+        {whole && song.guides.length > 0 && (
           <FormControlLabel
             control={
               <Checkbox
@@ -163,31 +187,74 @@ function Midi() {
         )}
         <Button
           variant="contained"
-          disabled={contents.hits === 0}
-          onClick={() => saveMidi(options, name)}
+          disabled={files.length < 2 && contents.hits === 0}
+          onClick={() => saveMidi(files, options)}
           sx={{ justifySelf: 'start' }}
         >
-          save MIDI file
+          {files.length === 1 ? 'save MIDI file' : `save ${files.length} MIDI files`}
         </Button>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
           A printable chart will be here too; it is not built yet. The song as a file: Ctrl S.
         </Typography>
       </Box>
       <Box component="section" aria-label="what will be written">
-        <Typography variant="h3" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
-          {fileName(name, 'mid')}
-        </Typography>
-        {contents.hits === 0 ? (
-          <Typography sx={{ color: 'text.secondary' }}>
-            {pattern
-              ? 'This pattern has no hits yet: write some in Shape.'
-              : 'The song is empty: put patterns in a row in Weave, or choose a pattern on the left.'}
-          </Typography>
+        {files.length === 1 ? (
+          <>
+            <Typography variant="h3" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
+              {fileName(first.name, 'mid')}
+            </Typography>
+            {contents.hits === 0 ? (
+              <Typography sx={{ color: 'text.secondary' }}>
+                {pattern
+                  ? 'This pattern has no hits yet: write some in Shape.'
+                  : 'The song is empty: put patterns in a row in Weave, or choose a pattern on the left.'}
+              </Typography>
+            ) : (
+              <Contents contents={contents} song={first.song} />
+            )}
+          </>
         ) : (
-          <Contents contents={contents} song={song} />
+          <Files files={files} options={options} />
         )}
       </Box>
     </>
+  );
+}
+
+/** The id behind a kind of thing that is chosen. */
+function idOf(what: string, kind: 'pattern' | 'place'): string | undefined {
+  return what.startsWith(`${kind} `) ? what.slice(kind.length + 1) : undefined;
+}
+
+const partOfFile = (file: MidiFile | undefined) =>
+  file && { pattern: file.pattern, ...(file.passes !== undefined && { passes: file.passes }) };
+
+/** Several files: what each is called, and what is in it. */
+function Files({ files, options }: { files: readonly MidiFile[]; options: ExportOptions }) {
+  return (
+    <Table size="small">
+      <TableHead>
+        <TableRow>
+          <TableCell>file</TableCell>
+          <TableCell align="right">tracks</TableCell>
+          <TableCell align="right">bars</TableCell>
+          <TableCell align="right">hits</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {files.map((file) => {
+          const { tracks, bars, hits } = contentsOf(file.song, { ...options, ...partOfFile(file) });
+          return (
+            <TableRow key={file.name}>
+              <TableCell sx={{ overflowWrap: 'anywhere' }}>{fileName(file.name, 'mid')}</TableCell>
+              <TableCell align="right">{tracks.length}</TableCell>
+              <TableCell align="right">{Math.round(bars * 100) / 100}</TableCell>
+              <TableCell align="right">{hits === 0 ? 'none' : hits.toLocaleString('en')}</TableCell>
+            </TableRow>
+          );
+        })}
+      </TableBody>
+    </Table>
   );
 }
 

@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import { parseMidi } from 'midi-file';
 import { importMidi, type Imported } from '@/core/midi';
 import { fileOf } from '@/core/testing/arbitraries';
@@ -147,11 +148,20 @@ describe('a file that comes in', () => {
 });
 
 test('a file that goes out has a name every file system takes, and holds what it says', () => {
-  files.saveMidi({ ppq: 480 }, 'slow/fast: "one"');
+  const song = openSongNow();
+  files.saveMidi([{ name: 'slow/fast: "one"', song }], { ppq: 480 });
   const [bytes, name, type] = saveFile.mock.lastCall!;
   expect(name).toBe('slow-fast- -one-.mid');
   expect(type).toBe('audio/midi');
   const { header } = parseMidi(bytes);
   expect(header.ticksPerBeat).toBe(480);
   expect(said()).toContain('was saved');
+  // Several go into one zip.
+  const several = ['one', 'two'].map((part) => ({ name: part, song }));
+  files.saveMidi(several, { ppq: 96 });
+  const [zip, zipName] = saveFile.mock.lastCall!;
+  expect(zipName).toMatch(/\.zip$/);
+  const parts = unzipSync(zip);
+  expect(Object.keys(parts)).toEqual(['one.mid', 'two.mid']);
+  expect(parseMidi(parts['two.mid']).header.ticksPerBeat).toBe(96);
 });

@@ -1,6 +1,8 @@
+import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
 import { platform } from '../platform';
 import { exportMidi, type Command, type ExportOptions, type Guide } from '@/core';
+import type { MidiFile } from '@/core/deliver';
 import { guideOf, readGuides } from '@/core/guide';
 import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
@@ -232,11 +234,20 @@ export function takeAsPatterns(): void {
   );
 }
 
-/** Saves the open song, or one of its patterns, as a Standard MIDI File. */
-export function saveMidi(options: ExportOptions, name: string): void {
-  const bytes = exportMidi(songBefore() ?? openSongNow(), options);
-  platform.saveFile(bytes as BlobPart, fileName(name, 'mid'), 'audio/midi');
-  notify(`“${fileName(name, 'mid')}” was saved.`);
+/** Saves parts of the open song as Standard MIDI Files: one by itself, several in a zip. */
+export function saveMidi(files: readonly MidiFile[], options: ExportOptions): void {
+  const written = files.map(
+    ({ name, song, ...part }) =>
+      [fileName(name, 'mid'), exportMidi(song, { ...options, ...part })] as const,
+  );
+  if (written.length === 1) {
+    const [[name, bytes]] = written;
+    platform.saveFile(bytes as BlobPart, name, 'audio/midi');
+    return notify(`“${name}” was saved.`);
+  }
+  const name = fileName(openSongNow().name, 'zip');
+  platform.saveFile(zipSync(Object.fromEntries(written)) as BlobPart, name, 'application/zip');
+  notify(`${written.length} MIDI files were saved in “${name}”.`);
 }
 
 /** Saves a song that cannot be opened exactly as it is stored, so that nothing is lost. */
