@@ -100,14 +100,9 @@ export class Player {
 
   constructor(private readonly events: PlayerEvents) {}
 
-  /** Makes ready what a first stroke would wait for: the audio thread, and the usual sounds. Nothing sounds yet. */
+  /** Starts computing what nearly every song begins with, while no song is open yet. */
   warmUp(): void {
     this.prepare(FIRST_PIECES);
-    this.opening ??= this.build().then((built) => {
-      // When something is to be heard it is tried again, and said.
-      if (!built) this.opening = undefined;
-      return built;
-    });
   }
 
   /** Starts computing what a song strikes, in the order in which it strikes it. */
@@ -295,11 +290,9 @@ export class Player {
   }
 
   private async open(): Promise<boolean> {
-    if (!this.node) this.events.onAudio('starting');
     this.opening ??= this.build();
     if (!(await this.opening) || !this.context) {
       this.opening = undefined;
-      this.events.onAudio('unsupported');
       return false;
     }
     if (this.context.state !== 'running') {
@@ -315,6 +308,7 @@ export class Player {
   }
 
   private async build(): Promise<boolean> {
+    this.events.onAudio('starting');
     try {
       this.context = new AudioContext({ sampleRate: SAMPLE_RATE, latencyHint: 'interactive' });
       await this.context.audioWorklet.addModule('/worklet/engine.js');
@@ -323,6 +317,7 @@ export class Player {
         outputChannelCount: [this.openOutputs(this.context.destination)],
       });
     } catch {
+      this.events.onAudio('unsupported');
       return false;
     }
     this.node.port.onmessage = (event: MessageEvent<FromEngine>) => this.take(event.data);
