@@ -4,7 +4,12 @@ import type { StoredSample } from './db';
 import { isSoundPart, readSoundParts, soundParts } from './soundParts';
 
 /** What such a file is called. */
-export const KIT_FILE_ENDING = 'loomkit.zip';
+const KIND = 'loomkit';
+export const KIT_FILE_ENDING = `${KIND}.zip`;
+
+/** Whether a file is called so; a browser numbers what it saves twice. */
+export const hasKitEnding = (name: string): boolean =>
+  new RegExp(`\\.${KIND}( ?\\(\\d+\\))?\\.zip$`, 'i').test(name);
 
 const KIT = 'kit.json';
 /** A kit file is refused beyond this, unpacked, in bytes. */

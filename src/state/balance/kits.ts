@@ -12,7 +12,7 @@ import {
 } from '@/core/model';
 import { hashOfSound } from '@/core/sound';
 import { kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
-import { KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
+import { hasKitEnding, KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
 import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
 import { readFontAside } from '@/workers';
@@ -118,9 +118,8 @@ export async function openKitFile(): Promise<void> {
   if (file) await receiveKit(file);
 }
 
-/** Whether a file is called as one with a kit; a browser numbers what it saves twice. */
-export const isKitFile = (name: string) =>
-  isSoundFont(name) || /\.loomkit( ?\(\d+\))?\.zip$/i.test(name);
+/** Whether a file is called as one with a kit. */
+export const isKitFile = (name: string) => isSoundFont(name) || hasKitEnding(name);
 
 /** Reads a file with a kit. */
 export async function receiveKit(file: File): Promise<void> {
