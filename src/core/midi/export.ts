@@ -16,7 +16,6 @@ import {
   type Channel,
   type Meter,
   type NoteNumber,
-  type TempoChange,
   type Ticks,
   type Velocity,
 } from '../time';
@@ -26,8 +25,7 @@ import {
   heardPasses,
   songOfPattern,
   songTicks,
-  tempoOfSong,
-  temposOfSong,
+  steppedTempos,
   timeline,
   type TimedHit,
 } from '../weave';
@@ -266,7 +264,7 @@ function trackChunk(
 }
 
 function conductorEvents(song: Song, scale: (tick: Ticks) => number): Said[] {
-  const events: Said[] = steppedTempos(song).map(({ at, bpm }) => {
+  const events: Said[] = steppedTempos(song, PPQ / 4).map(({ at, bpm }) => {
     const microseconds = Math.min(0xffffff, Math.round(60e6 / bpm));
     const bytes = [microseconds >> 16, microseconds >> 8, microseconds];
     return { tick: scale(at), kind: META.tempo, content: Uint8Array.from(bytes, (b) => b & 255) };
@@ -290,21 +288,6 @@ function conductorEvents(song: Song, scale: (tick: Ticks) => number): Said[] {
     events.push({ tick: scale(start), kind: META.marker, content });
   }
   return events.sort((a, b) => a.tick - b.tick);
-}
-
-/** A file has no glides: they are written as a tempo each sixteenth note. */
-function steppedTempos(song: Song): TempoChange[] {
-  const tempos = temposOfSong(song);
-  const map = tempoOfSong(song);
-  return tempos.flatMap((change, i) => {
-    const next = tempos[i + 1];
-    if (!change.glide || !next) return [change];
-    const steps = Math.max(1, Math.ceil((next.at - change.at) / (PPQ / 4)));
-    return Array.from({ length: steps }, (_, step) => {
-      const at = change.at + (step * PPQ) / 4;
-      return { at, bpm: map.bpmAt(at) };
-    });
-  });
 }
 
 function notesOfHits(

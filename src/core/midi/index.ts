@@ -28,8 +28,8 @@ export {
   type ImportOptions,
   type Imported,
 } from './import';
-export { meterAtStart, type Part, type Stretch } from './layout';
-export { Loom } from './loom';
+export { meterAtStart, shortMeter, type Part, type Stretch } from './layout';
+export { Loom, wayOf, type SourceStroke } from './loom';
 export {
   guessNoteMap,
   isNoteMapChoice,

@@ -144,8 +144,8 @@ export function meterAtStart(tracks: readonly SourceTrack[]): Meter {
   return meter;
 }
 
-/** The meter of one bar that lasts exactly so long, if a time signature can say it. */
-function shortMeter(length: Ticks): Meter | undefined {
+/** The meter of one bar that lasts exactly so long; undefined when no time signature can say it. */
+export function shortMeter(length: Ticks): Meter | undefined {
   for (const unit of [4, 8, 16, 32, 64]) {
     const meter = { beats: length / ((PPQ * 4) / unit), unit };
     if (isMeter(meter)) return meter;

@@ -5,6 +5,8 @@ import {
   kindNamed,
   pieceOfNote,
   spanOver,
+  DEFAULT_KIT,
+  type PieceId,
   type Hit,
   type Origin,
   type Pattern,
@@ -33,20 +35,59 @@ const PATTERN_BARS = 8;
 /** Ids of hits. The same strings serve every import: making them anew costs as much as the hits. */
 const IDS: string[] = [];
 
-/** The articulation of each note number. */
-const ARTICULATIONS = Array.from({ length: 128 }, (_, note) => pieceOfNote(note).articulation.id);
+/** A way to strike a piece. */
+interface Way {
+  piece: PieceId;
+  articulation: string;
+}
 
-const NOTES_IN_STAFF_ORDER = Array.from({ length: 128 }, (_, note) => note).sort((a, b) =>
-  byStaffOrder(pieceOfNote(a).piece.id, pieceOfNote(b).piece.id),
+/**
+ * Every way to strike something: those that notes say by their numbers, behind them those that no note
+ * says by itself, as a half-open hat.
+ */
+const WAYS: readonly Way[] = [
+  ...Array.from({ length: 128 }, (_, note) => {
+    const { piece, articulation } = pieceOfNote(note);
+    return { piece: piece.id, articulation: articulation.id };
+  }),
+  ...DEFAULT_KIT.pieces.flatMap(({ id: piece, articulations }) =>
+    articulations
+      .filter(({ id, note }) => pieceOfNote(note).articulation.id !== id)
+      .map(({ id }) => ({ piece, articulation: id })),
+  ),
+];
+
+/** The articulation of each way. */
+const ARTICULATIONS = WAYS.map(({ articulation }) => articulation);
+
+const numbers = new Map(
+  WAYS.map(({ piece, articulation }, i) => [`${piece}/${articulation}`, i] as const),
 );
 
-/** A pattern in the making: its hits by note number, and where it lies in the song. */
+/** Which of all ways a stroke is; undefined when the usual kit has none like it. */
+export function wayOf(piece: PieceId, articulation: string): number | undefined {
+  return numbers.get(`${piece}/${articulation}`);
+}
+
+const IN_STAFF_ORDER = WAYS.map((_, way) => way).sort((a, b) =>
+  byStaffOrder(WAYS[a].piece, WAYS[b].piece),
+);
+
+/** A stroke that a source says the step of. */
+export interface SourceStroke extends Pick<Hit, 'velocity' | 'flam' | 'burst'> {
+  way: number;
+  /** Ticks from the start of the song: its step, and when it sounds. */
+  home: Ticks;
+  tick: Ticks;
+}
+
+/** A pattern in the making: its hits by how they are struck, and where it lies in the song. */
 interface Warp {
   start: Ticks;
   end: Ticks;
   part: number;
   meter: Meter;
-  byNote: (Hit[] | undefined)[];
+  byWay: (Hit[] | undefined)[];
   empty: boolean;
   /** A number that stretches with the same hits share. */
   mark: number;
@@ -79,7 +120,7 @@ export class Loom {
           end: Math.min(stretch.end, start + piece * bar, end),
           part: index,
           meter: stretch.meter,
-          byNote: new Array(128),
+          byWay: new Array(WAYS.length),
           empty: true,
           mark: 0,
           inOrder: true,
@@ -119,14 +160,27 @@ export class Loom {
         length: durations[i] * scale,
       };
       if (channels[i] !== DRUM_CHANNEL) hit.source = channels[i];
-      warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocities[i]) | 0;
-      warp.empty = false;
-      if (at < warp.latest) warp.inOrder = false;
-      else warp.latest = at;
-      const hits = warp.byNote[notes[i]];
-      if (hits) hits.push(hit);
-      else warp.byNote[notes[i]] = [hit];
+      lay(warp, notes[i], hit);
     }
+  }
+
+  /** @param source ordered by the steps they belong to */
+  layStrokes(source: readonly SourceStroke[]): void {
+    const { warps } = this;
+    let index = 0;
+    source.forEach(({ way, home, tick, velocity, flam, burst }, i) => {
+      while (index + 1 < warps.length && home >= warps[index + 1].start) index++;
+      const warp = warps[index];
+      lay(warp, way, {
+        id: (IDS[i] ??= `h${i}`),
+        at: home - warp.start,
+        push: tick - home,
+        velocity,
+        articulation: ARTICULATIONS[way],
+        ...(flam && { flam }),
+        ...(burst && { burst }),
+      });
+    });
   }
 
   /** Parts that are alike in name and hits become one section in several places. */
@@ -182,10 +236,10 @@ export class Loom {
 
   private patternOf(warp: Warp, name: string, index: number): Pattern {
     const strands: Strand[] = [];
-    for (const note of NOTES_IN_STAFF_ORDER) {
-      const hits = warp.byNote[note];
+    for (const way of IN_STAFF_ORDER) {
+      const hits = warp.byWay[way];
       if (!hits) continue;
-      const piece = pieceOfNote(note).piece.id;
+      const { piece } = WAYS[way];
       const ordered = warp.inOrder ? hits : inStepOrder(hits);
       const last = strands.at(-1);
       // Articulations of one piece are neighbours in staff order, and share its strand.
@@ -204,6 +258,17 @@ export class Loom {
       origin: this.origin,
     };
   }
+}
+
+function lay(warp: Warp, way: number, hit: Hit): void {
+  const { at, velocity } = hit;
+  warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocity) | 0;
+  warp.empty = false;
+  if (at < warp.latest) warp.inOrder = false;
+  else warp.latest = at;
+  const hits = warp.byWay[way];
+  if (hits) hits.push(hit);
+  else warp.byWay[way] = [hit];
 }
 
 /** Where a part lies, how many bars it has, and in which meters. */
@@ -253,6 +318,12 @@ function sameHit(a: Hit, b: Hit): boolean {
     a.velocity === b.velocity &&
     a.articulation === b.articulation &&
     a.length === b.length &&
-    a.source === b.source
+    a.source === b.source &&
+    a.flam?.strokes === b.flam?.strokes &&
+    a.flam?.lead === b.flam?.lead &&
+    a.flam?.softness === b.flam?.softness &&
+    a.burst?.strokes === b.burst?.strokes &&
+    a.burst?.room === b.burst?.room &&
+    a.burst?.slope === b.burst?.slope
   );
 }

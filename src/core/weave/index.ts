@@ -54,7 +54,7 @@ export {
   shelfOf,
   type Remark,
 } from './shelf';
-export { bpmAt, tempoOfSong, temposOfSong } from './tempo';
+export { bpmAt, steppedTempos, tempoOfSong, temposOfSong } from './tempo';
 export {
   placedTempos,
   removeTempoAt,

@@ -45,3 +45,22 @@ export function tempoKey(song: Song, laid: readonly LaidPlace[], index: number):
 export function bpmAt(song: Song, tick: Ticks): number {
   return tempoOfSong(song).bpmAt(tick);
 }
+
+/**
+ * The tempos of a song without glides: instead of each a tempo of its own on every step of it, the one that
+ * the glide has there.
+ * @param step ticks, more than 0
+ */
+export function steppedTempos(song: Song, step: Ticks): TempoChange[] {
+  const tempos = temposOfSong(song);
+  const map = tempoOfSong(song);
+  return tempos.flatMap((change, i) => {
+    const next = tempos[i + 1];
+    if (!change.glide || !next) return [{ at: change.at, bpm: change.bpm }];
+    const steps = Math.max(1, Math.ceil((next.at - change.at) / step));
+    return Array.from({ length: steps }, (_, n) => {
+      const at = change.at + n * step;
+      return { at, bpm: map.bpmAt(at) };
+    });
+  });
+}

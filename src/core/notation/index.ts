@@ -1,0 +1,14 @@
+/** A song as bars of drum notation: what a chart and a MusicXML file are written from. */
+export {
+  nameOfWay,
+  notationOf,
+  type Chord,
+  type LegendEntry,
+  type NotatedBar,
+  type Notation,
+  type TempoMark,
+} from './notation';
+export { repeatsIn, type Repeat } from './repeats';
+export { groupsOf, valueOf, writtenBar, type NoteValue, type Onset, type Tuplet } from './rhythm';
+export { aboveMiddle, isNamedOnStaff, writtenAs, type StaffPlace, type Voice } from './staff';
+export { type Grace, type WrittenStroke } from './strokes';

@@ -1,0 +1,231 @@
+import fc from 'fast-check';
+import { demoSongs } from '../../demo';
+import { DEFAULT_KIT, emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
+import { placeHits } from '../pattern';
+import { anySong } from '../testing/arbitraries';
+import { barTicks, isMeter, METER_UNITS, type Meter } from '../time';
+import { notationOf, type Chord } from './notation';
+import { repeatsIn } from './repeats';
+import { groupsOf, valueOf, writtenBar } from './rhythm';
+import { aboveMiddle, writtenAs } from './staff';
+
+const hit = (at: number, rest: Partial<Hit> = {}): Hit => ({
+  id: `h${at}`,
+  at,
+  push: 0,
+  velocity: 90,
+  articulation: 'usual',
+  ...rest,
+});
+
+function songOf(bars: Record<string, Hit[]>[], meter: Meter = { beats: 4, unit: 4 }): Song {
+  const patterns = bars.map((pieces, i) =>
+    placeHits(
+      emptyPattern({ id: `p${i}`, name: `Bar ${i}`, bars: 1, meter }),
+      Object.entries(pieces).flatMap(([piece, hits]) => hits.map((one) => ({ piece, hit: one }))),
+    ),
+  );
+  const length = barTicks(meter);
+  const section = {
+    ...sectionOf(patterns[0], { id: 'a', name: 'Part', kind: 'part' as const, bars: bars.length }),
+    spans: patterns.map(({ id }, i) => ({
+      id: `s${i}`,
+      role: 'groove' as const,
+      anchor: 'start' as const,
+      pieces: 'all' as const,
+      from: i * length,
+      to: (i + 1) * length,
+      pattern: id,
+      offset: 0,
+      mode: 'replace' as const,
+    })),
+  };
+  return {
+    ...emptySong('s', 'Quay', 'p0'),
+    patterns,
+    sections: [section],
+    places: [{ id: 'x', section: 'a', overlay: [] }],
+  };
+}
+
+/** "8 16 16r 4. (3: 8 8 8)": the values of a voice, rests with r, tuplets by how many they are. */
+const values = (chords: readonly Chord[]) =>
+  chords
+    .map(
+      ({ base, dots, struck, tuplet }) =>
+        `${tuplet ? `${tuplet.actual}:` : ''}${base}${dots ? '.' : ''}${struck.length ? '' : 'r'}`,
+    )
+    .join(' ');
+
+const anyMeter = fc
+  .record({ beats: fc.integer({ min: 1, max: 32 }), unit: fc.constantFrom(...METER_UNITS) })
+  .filter(isMeter);
+
+describe('a bar as notes and rests', () => {
+  test('lasts exactly as long as its meter, and every note is one that there is', () => {
+    fc.assert(
+      fc.property(anyMeter, fc.array(fc.nat(1000), { maxLength: 24 }), (meter, shares) => {
+        const length = barTicks(meter);
+        const onsets = shares
+          .map((share, i) => ({ home: Math.round((share * length) / 1001), struck: i }))
+          .sort((a, b) => a.home - b.home);
+        const written = writtenBar(onsets, meter);
+        let at = 0;
+        for (const one of written) {
+          expect(one.at).toBeCloseTo(at, 6);
+          const nominal = one.tuplet ? one.tuplet.actual / one.tuplet.normal : 1;
+          expect(valueOf(one.ticks * nominal)).toEqual({ base: one.base, dots: one.dots });
+          at += one.ticks;
+        }
+        expect(at).toBeCloseTo(length, 6);
+        expect(written.flatMap(({ struck }) => struck).sort((a, b) => a - b)).toEqual(
+          shares.map((_, i) => i),
+        );
+      }),
+      { numRuns: 200 },
+    );
+  });
+
+  test('has every stroke on its step, where the step is one that notes can say', () => {
+    const rates = [960, 480, 240, 120, 60, 320, 160, 80, 192];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...rates),
+        fc.uniqueArray(fc.nat(63), { minLength: 1 }),
+        (step, steps) => {
+          const onsets = steps
+            .map((n) => n * step)
+            .filter((home) => home < 3840)
+            .sort((a, b) => a - b)
+            .map((home) => ({ home, struck: home }));
+          for (const { at, struck } of writtenBar(onsets, { beats: 4, unit: 4 })) {
+            for (const home of struck) expect(at).toBeCloseTo(home, 6);
+          }
+        },
+      ),
+    );
+  });
+
+  test('groups its beats as they are counted', () => {
+    const counted = (beats: number, unit: number) =>
+      groupsOf({ beats, unit }).map((ticks) => ticks / (3840 / unit));
+    expect(counted(4, 4)).toEqual([1, 1, 1, 1]);
+    expect(counted(6, 8)).toEqual([3, 3]);
+    expect(counted(7, 8)).toEqual([2, 2, 3]);
+    expect(counted(5, 8)).toEqual([2, 3]);
+    expect(counted(5, 16)).toEqual([3, 2]);
+    expect(groupsOf({ beats: 2, unit: 2 })).toEqual([960, 960, 960, 960]);
+  });
+});
+
+describe('a song as drum notation', () => {
+  test('fills every bar in both voices, whatever the song', () => {
+    fc.assert(
+      fc.property(anySong, (song) => {
+        const { bars } = notationOf(song);
+        for (const { voices, meter } of bars) {
+          for (const chords of Object.values(voices)) {
+            const total = chords.reduce((sum, { ticks }) => sum + ticks, 0);
+            expect(total).toBeCloseTo(barTicks(meter), 6);
+          }
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('writes what feet play with stems of their own', () => {
+    const song = songOf([
+      {
+        kick: [hit(0), hit(2400)],
+        snare: [hit(960)],
+        hihat: [hit(0), hit(1920, { articulation: 'pedal' })],
+      },
+    ]);
+    const [{ voices }] = notationOf(song).bars;
+    expect(values(voices.hands)).toBe('4 4 2r');
+    expect(values(voices.feet)).toBe('4 4r 8 8 4r');
+  });
+
+  test('writes triplets as triplets, and swing straight', () => {
+    const triplets = { hihat: [0, 320, 640, 960, 1600].map((at) => hit(at)) };
+    expect(values(notationOf(songOf([triplets])).bars[0].voices.hands)).toBe(
+      '3:8 3:8 3:8 3:4 3:8 2r',
+    );
+    const swung = { hihat: [0, 480, 960, 1440].map((at) => hit(at, { push: at % 960 ? 160 : 0 })) };
+    const [bar] = notationOf(songOf([swung])).bars;
+    expect(values(bar.voices.hands)).toBe('8 8 8 8 2r');
+    expect(bar.voices.hands[1].struck[0].tick).toBe(640);
+  });
+
+  test('a flam is a note with a grace note, ghosts and accents are marked', () => {
+    const song = songOf([
+      {
+        snare: [
+          hit(0, { flam: { strokes: 2, lead: 40, softness: 0.5 } }),
+          hit(960, { velocity: 30 }),
+          hit(1920, { velocity: 120 }),
+        ],
+      },
+    ]);
+    const struck = notationOf(song).bars[0].voices.hands.flatMap((chord) => chord.struck);
+    expect(struck.map(({ graces, ghost, accent }) => [graces.length, ghost, accent])).toEqual([
+      [2, false, false],
+      [0, true, false],
+      [0, false, true],
+    ]);
+  });
+
+  test('an even roll is one note with bars through its stem, but not where others play into it', () => {
+    const roll = hit(0, { burst: { strokes: 4, room: 960, slope: 0 } });
+    const alone = notationOf(songOf([{ snare: [roll] }])).bars[0].voices.hands;
+    expect(values(alone)).toBe('4 4r 2r');
+    expect(alone[0].struck[0].tremolo).toBe(2);
+    const within = notationOf(songOf([{ snare: [roll], ride: [hit(480)] }])).bars[0].voices.hands;
+    expect(values(within)).toBe('16 16 16 16 4r 2r');
+    expect(within.flatMap(({ struck }) => struck).filter(({ tremolo }) => tremolo)).toEqual([]);
+  });
+
+  test('every way to strike the drum set is told apart on the staff', () => {
+    const looks = new Map<string, string>();
+    for (const { id: piece, family, articulations } of DEFAULT_KIT.pieces) {
+      if (family === 'percussion') continue;
+      for (const { id } of articulations) {
+        const { voice, head, halfOpen, ...place } = writtenAs(piece, id, DEFAULT_KIT);
+        const look = `${voice} ${aboveMiddle(place)} ${head} ${halfOpen}`;
+        expect([look, looks.get(look)]).toEqual([look, undefined]);
+        looks.set(look, `${piece}/${id}`);
+      }
+    }
+  });
+});
+
+describe('bars that are like those before them', () => {
+  const A = { kick: [hit(0)] };
+  const B = { snare: [hit(0)] };
+  const signs = (song: Song) =>
+    [...repeatsIn(notationOf(song))].map(([bar, sign]) => `${bar}:${sign.like}`).join(' ');
+
+  test('are signs of one bar or of two, and the first of a section is written out', () => {
+    expect(signs(songOf([A, A, A]))).toBe('1:1 2:1');
+    expect(signs(songOf([A, B, A, B]))).toBe('2:2 3:2');
+    expect(signs(songOf([A, B, A]))).toBe('');
+    const twice = songOf([A, A]);
+    const places = [...twice.places, { id: 'y', section: 'a', overlay: [] }];
+    expect(signs({ ...twice, places })).toBe('1:1 3:1');
+  });
+
+  test('are not signs where something that is written differs', () => {
+    expect(signs(songOf([A, { kick: [hit(0, { velocity: 120 })] }]))).toBe('');
+    expect(signs(songOf([A, { kick: [hit(0, { velocity: 91, push: 9 })] }]))).toBe('1:1');
+  });
+
+  test('leave no bar of the demo out: each sign points at a bar that looks like it', () => {
+    const notation = notationOf(demoSongs()[0]);
+    const repeats = repeatsIn(notation);
+    expect(repeats.size).toBeGreaterThan(8);
+    for (const [bar, { like }] of repeats) {
+      expect(notation.bars[bar].hits).toBe(notation.bars[bar - like].hits);
+    }
+  });
+});

@@ -1,0 +1,238 @@
+import { beatTicks, PPQ, type Meter, type Ticks } from '../time';
+
+/** Several notes in the time of another number of them. */
+export interface Tuplet {
+  actual: number;
+  normal: number;
+}
+
+/** A note value: 1 is a whole note, 4 a quarter note, with a dot or without. */
+export interface NoteValue {
+  base: 1 | 2 | 4 | 8 | 16 | 32 | 64;
+  dots: 0 | 1;
+}
+
+/** A place in a bar where something is struck or rests, and for how long it is written. */
+export interface Written<T> extends NoteValue {
+  /** Ticks from the start of the bar. */
+  at: Ticks;
+  ticks: Ticks;
+  /** What is struck; empty is a rest. */
+  struck: readonly T[];
+  /** Set within a tuplet; of those of one group the same object. */
+  tuplet?: Tuplet;
+  /** Which of the groups of the bar it is in: notes of one group share a beam. */
+  group: number;
+}
+
+const WHOLE = 4 * PPQ;
+const BASES = [1, 2, 4, 8, 16, 32, 64] as const;
+
+/** The value that lasts so long; undefined when no one note does. */
+export function valueOf(ticks: Ticks): NoteValue | undefined {
+  for (const base of BASES) {
+    if (Math.abs(WHOLE / base - ticks) < 1e-6) return { base, dots: 0 };
+    if (Math.abs((WHOLE / base) * 1.5 - ticks) < 1e-6) return { base, dots: 1 };
+  }
+  return undefined;
+}
+
+/**
+ * How the beats of a bar are grouped for beams: quarters by themselves, eighths of 6/8 in threes, of 7/8 in
+ * two, two and three. Each group lasts as long as one note, with a dot or without.
+ * @returns the length of each group in ticks
+ */
+export function groupsOf(meter: Meter): Ticks[] {
+  const beat = beatTicks(meter);
+  if (meter.unit <= 4) {
+    return Array<Ticks>((meter.beats * beat) / PPQ).fill(PPQ);
+  }
+  if (meter.beats % 3 === 0) return Array<Ticks>(meter.beats / 3).fill(3 * beat);
+  const full = PPQ / beat;
+  const groups: Ticks[] = [];
+  let left = meter.beats;
+  const push = (beats: number) => {
+    groups.push(beats * beat);
+    left -= beats;
+  };
+  while (left > 0) {
+    if (left === full + 1) push(full === 2 ? 3 : (full * 3) / 4);
+    else if (left >= full) push(full);
+    else if (left === 3) push(3);
+    else push(2 ** Math.floor(Math.log2(left)));
+  }
+  return groups;
+}
+
+/** A way to divide a group evenly. */
+interface Grid {
+  slots: number;
+  tuplet?: Tuplet;
+}
+
+/** The ways to divide a group of so many ticks, the plainest first. */
+function gridsOf(group: Ticks): Grid[] {
+  const threefold = valueOf(group)?.dots === 1;
+  const plain = threefold ? [1, 3, 6, 12, 24] : [1, 2, 4, 8, 16];
+  const tuplets: Grid[] = threefold
+    ? [
+        { slots: 2, tuplet: { actual: 2, normal: 3 } },
+        { slots: 4, tuplet: { actual: 4, normal: 3 } },
+      ]
+    : [
+        { slots: 3, tuplet: { actual: 3, normal: 2 } },
+        { slots: 6, tuplet: { actual: 6, normal: 4 } },
+        { slots: 5, tuplet: { actual: 5, normal: 4 } },
+        { slots: 12, tuplet: { actual: 12, normal: 8 } },
+      ];
+  const smallest = WHOLE / 64;
+  const grids = [...plain.map((slots): Grid => ({ slots })), ...tuplets].filter(
+    ({ slots, tuplet }) => {
+      const nominal = (group / slots) * (tuplet ? tuplet.actual / tuplet.normal : 1);
+      return nominal >= smallest && valueOf(nominal) !== undefined;
+    },
+  );
+  return grids.sort((a, b) => costOf(a) - costOf(b));
+}
+
+/** What a way to divide costs the reader, in ticks that a note may be off for a plainer one. */
+const costOf = ({ slots, tuplet }: Grid) => Math.log2(slots) * 6 + (tuplet ? 8 : 0);
+
+/** Off by less than this is on. */
+const ON: Ticks = 2;
+
+/** The plainest way to divide a group on which all homes lie, or the one they are nearest to. */
+function gridFor(homes: readonly Ticks[], group: Ticks): Grid {
+  let best: { grid: Grid; cost: number } | undefined;
+  for (const grid of gridsOf(group)) {
+    const slot = group / grid.slots;
+    let off = 0;
+    let most = 0;
+    const taken = new Set<number>();
+    for (const home of homes) {
+      const to = Math.round(home / slot);
+      const by = Math.abs(home - to * slot);
+      off += by;
+      most = Math.max(most, by);
+      taken.add(to);
+    }
+    // Different places in one slot would be read as one stroke.
+    const merged = new Set(homes.map(Math.round)).size - taken.size;
+    if (most <= ON && merged <= 0) return grid;
+    const cost = off / homes.length + costOf(grid) + 60 * Math.max(0, merged);
+    if (!best || cost < best.cost) best = { grid, cost };
+  }
+  return best!.grid;
+}
+
+/** Something that is struck, and the place in the bar that it belongs to. */
+export interface Onset<T> {
+  home: Ticks;
+  struck: T;
+}
+
+/**
+ * Writes what is struck in one bar by one voice as notes and rests: each group of beats is divided in the
+ * plainest way that says it, a note lasts to the next within its group, and rests fill the bar.
+ * @param onsets from the start of the bar, in order; what lies so late that it is the next bar's first is in it
+ * @param meter decides how beats are grouped
+ * @returns all places of the bar in order, together as long as the bar
+ */
+export function writtenBar<T>(onsets: readonly Onset<T>[], meter: Meter): Written<T>[] {
+  const groups = groupsOf(meter);
+  const out: Written<T>[] = [];
+  let start = 0;
+  let next = 0;
+  /** What is so late in a group that it is on the first beat of the next. */
+  let carried: T[] = [];
+  groups.forEach((group, index) => {
+    const inside: Onset<T>[] = [];
+    while (next < onsets.length && onsets[next].home < start + group) inside.push(onsets[next++]);
+    const last = index === groups.length - 1;
+    if (last) while (next < onsets.length) inside.push(onsets[next++]);
+    const homes = inside.map(({ home }) => home - start);
+    const grid: Grid = homes.length === 0 ? { slots: 1 } : gridFor(homes, group);
+    const bySlot = new Map<number, T[]>();
+    if (carried.length > 0) bySlot.set(0, carried);
+    carried = [];
+    inside.forEach(({ struck }, i) => {
+      let slot = Math.round((homes[i] * grid.slots) / group);
+      if (slot >= grid.slots && !last) {
+        carried.push(struck);
+        return;
+      }
+      slot = Math.max(0, Math.min(grid.slots - 1, slot));
+      const there = bySlot.get(slot);
+      if (there) there.push(struck);
+      else bySlot.set(slot, [struck]);
+    });
+    out.push(...writtenGroup(bySlot, grid, { start, group, index }));
+    start += group;
+  });
+  return restsJoined(out, meter);
+}
+
+/** Notes and rests of a group. */
+function writtenGroup<T>(
+  bySlot: ReadonlyMap<number, T[]>,
+  grid: Grid,
+  { start, group, index }: { start: Ticks; group: Ticks; index: number },
+): Written<T>[] {
+  const out: Written<T>[] = [];
+  const slot = group / grid.slots;
+  // A group with one note on its beat needs no tuplet to say so.
+  const onBeat = bySlot.size === 1 && bySlot.has(0);
+  const tuplet = onBeat ? undefined : grid.tuplet && { ...grid.tuplet };
+  const nominal = tuplet ? tuplet.actual / tuplet.normal : 1;
+  const slots = onBeat ? 1 : grid.slots;
+  const length = group / slots;
+  const push = (at: number, count: number, struck: readonly T[]) => {
+    const value = valueOf(count * length * nominal)!;
+    out.push({
+      ...value,
+      at: start + at * length,
+      ticks: count * length,
+      struck,
+      group: index,
+      ...(tuplet && { tuplet }),
+    });
+  };
+  if (bySlot.size === 0) {
+    push(0, slots, []);
+    return out;
+  }
+  const starts = [...bySlot.keys()].sort((a, b) => a - b);
+  const rest = (from: number, to: number) => {
+    for (let at = from; at < to;) {
+      let count = 2 ** Math.floor(Math.log2(to - at));
+      while (at % count !== 0) count /= 2;
+      while (!valueOf(count * slot * nominal)) count /= 2;
+      push(at, count, []);
+      at += count;
+    }
+  };
+  rest(0, starts[0]);
+  starts.forEach((at, i) => {
+    const to = starts[i + 1] ?? slots;
+    let count = to - at;
+    while (!valueOf(count * length * nominal)) count--;
+    push(at, count, bySlot.get(at)!);
+    rest(at + count, to);
+  });
+  return out;
+}
+
+/** Rests of neighbouring groups as one, where that begins on a strong beat; a silent bar is one rest. */
+function restsJoined<T>(written: readonly Written<T>[], meter: Meter): Written<T>[] {
+  if (meter.unit > 4 || meter.beats % 2 !== 0) return [...written];
+  const out: Written<T>[] = [];
+  const half = PPQ * 2;
+  for (const one of written) {
+    const before = out.at(-1);
+    const both = before && before.struck.length === 0 && one.struck.length === 0;
+    if (both && before.ticks === PPQ && one.ticks === PPQ && before.at % half === 0) {
+      out[out.length - 1] = { ...before, base: 2, dots: 0, ticks: half };
+    } else out.push(one);
+  }
+  return out;
+}
