@@ -1,10 +1,19 @@
 import type { Song } from '../model';
 import { meterName, type Channel, type Meter, type NoteNumber } from '../time';
 import { laidPlaces, songBars, temposOfSong, type TimedHit } from '../weave';
-import { drumTracks, guideParts, notesOf, writtenSong, type ExportOptions } from './export';
+import {
+  drumTracks,
+  guideParts,
+  saidAs,
+  writtenSong,
+  type ExportOptions,
+  type SaidAs,
+} from './export';
 
 /** One track of a file to be written. */
 export interface TrackContents {
+  /** The track of the layout; absent where there is none. */
+  id?: string;
   name: string;
   /** A guide, and no drums. In a file of one track it has its channel there. */
   guide?: true;
@@ -25,9 +34,11 @@ export interface Contents {
 
 export function contentsOf(song: Song, options: ExportOptions): Contents {
   const source = writtenSong(song, options);
-  const noteOfHit = notesOf(song, options);
   const drums = drumTracks(source, options);
-  const tracks = drums.map(({ name, hits }) => contentsOfTrack(name, hits, noteOfHit));
+  const tracks: TrackContents[] = drums.map(({ id, name, hits }) => ({
+    ...(id !== undefined && { id }),
+    ...contentsOfTrack(name, hits, saidAs(song, options, id)),
+  }));
   for (const { guide, channel, notes } of guideParts(song, options)) {
     const pitches = [...new Set(notes.map(({ note }) => note))].sort((a, b) => a - b);
     tracks.push({
@@ -55,13 +66,13 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
 function contentsOfTrack(
   name: string,
   hits: readonly TimedHit[],
-  noteOfHit: (hit: TimedHit) => NoteNumber,
+  { noteOfHit, channelOf }: SaidAs,
 ): TrackContents {
   const ordered = (values: number[]) => [...new Set(values)].sort((a, b) => a - b);
   return {
     name,
     notes: ordered(hits.map(noteOfHit)),
-    channels: ordered(hits.map((hit) => hit.channel)),
+    channels: ordered(hits.map(channelOf)),
     hits: hits.length,
   };
 }

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { parseMidi, type MidiEvent } from 'midi-file';
-import { emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
+import {
+  emptyPattern,
+  emptySong,
+  layoutByPiece,
+  sectionOf,
+  TEN_KEYS,
+  type Hit,
+  type Song,
+} from '../model';
 import { placeHits } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { timeline } from '../weave';
@@ -189,4 +197,97 @@ test('a pattern whose hits come only on some passes is written until all of it w
       ({ type }) => type === 'noteOn',
     ).length;
   expect([notes(), notes(1), notes(2)]).toEqual([4, 1, 3]);
+});
+
+describe('what a file can be asked for', () => {
+  const held = (song: Song, options: Parameters<typeof exportMidi>[1]) =>
+    timed(parseMidi(exportMidi(song, options)).tracks[0]).flatMap((event) =>
+      event.type === 'noteOff' ? [event.tick] : [],
+    );
+
+  test('notes are as long as asked, and never into the next of their pitch', () => {
+    const song = songWith('snare', [hit(0, { length: 300 }), hit(960), hit(1200)]);
+    expect(held(song, { lengths: 'played' })).toEqual([300, 1080, 1320]);
+    expect(held(song, { lengths: 480 })).toEqual([480, 1200, 1680]);
+    expect(held(song, { lengths: 'next' })).toEqual([960, 1200, 3840]);
+  });
+
+  test('a choke goes out as key pressure and comes back as a choke', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.nat(15), { minLength: 1 }),
+        fc.integer({ min: 1, max: 239 }),
+        (steps, choke) => {
+          const hits = steps.map((step) => hit(step * 240, step % 2 ? { choke } : {}));
+          const song = songWith('crash', hits);
+          const back = importMidi(exportMidi(song), 'x').song!;
+          const chokes = (one: Song) =>
+            timeline(one).map(({ tick, touch }) => [tick, touch?.choke]);
+          expect(chokes(back)).toEqual(chokes(song));
+        },
+      ),
+    );
+  });
+
+  test('notes of one pitch that overlap come back exactly from a file of several tracks', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ at: fc.nat(20), length: fc.integer({ min: 1, max: 2000 }) }), {
+          minLength: 2,
+          maxLength: 12,
+        }),
+        (notes) => {
+          const hits = notes.map(({ at, length }, i) => ({
+            ...hit(at * 100, { length }),
+            id: `h${i}`,
+          }));
+          const song = songWith('ride', hits);
+          const back = importMidi(exportMidi(song, { layout: 'pieces' }), 'x').song!;
+          const lengths = (one: Song) =>
+            timeline(one)
+              .map(({ tick, length }) => `${tick}: ${length}`)
+              .sort();
+          expect(lengths(back)).toEqual(lengths(song));
+        },
+      ),
+    );
+  });
+
+  test('a track has the channel and the note map it is given, and no other does', () => {
+    const song = demoSongs()[0];
+    const layout = layoutByPiece(song.kit, ['kick', 'snare', 'hihat', 'ride', 'crash']);
+    const kick = layout.tracks.find(({ name }) => name === 'Kick')!.id;
+    const options = { layout, tracks: { [kick]: { channel: 3, noteMap: TEN_KEYS } } };
+    const { tracks } = parseMidi(exportMidi(song, options));
+    for (const events of tracks.slice(1)) {
+      const named = events.find((event) => event.type === 'trackName');
+      const own = named?.type === 'trackName' && named.text === 'Kick';
+      for (const event of events) {
+        if (event.type !== 'noteOn') continue;
+        expect([event.channel, event.noteNumber === 60]).toEqual(own ? [3, true] : [9, false]);
+      }
+    }
+    const said = contentsOf(song, options).tracks.find(({ id }) => id === kick);
+    expect([said?.channels, said?.notes]).toEqual([[3], [60]]);
+  });
+
+  test('what is said at its start, and a glide in finer or coarser steps', () => {
+    const song = songWith('kick', [hit(0)], 2);
+    const tempos = [
+      { at: 0, bpm: 100, glide: true as const },
+      { at: 3840, bpm: 140 },
+    ];
+    const gliding = { ...song, sections: [{ ...song.sections[0], tempos }] };
+    const events = (glideStep: number) =>
+      parseMidi(exportMidi(gliding, { glideStep, copyright: 'Two of us', text: 'Take 3' }))
+        .tracks[0];
+    expect(events(960).filter(({ type }) => type === 'setTempo')).toHaveLength(5);
+    expect(events(120).filter(({ type }) => type === 'setTempo')).toHaveLength(33);
+    expect(events(960)).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ type: 'copyrightNotice', text: 'Two of us' }),
+        expect.objectContaining({ type: 'text', text: 'Take 3' }),
+      ]),
+    );
+  });
 });

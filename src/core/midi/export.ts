@@ -54,6 +54,26 @@ export interface ExportOptions {
    * piece has one. Default: drums alone. A pattern by itself has none.
    */
   guides?: boolean;
+  /** Hits that are written; absent is all of them. */
+  heard?: (hit: TimedHit) => boolean;
+  /** What tracks of a layout have of their own, by their ids: a channel from 0, a note map. */
+  tracks?: Readonly<Record<string, TrackWish>>;
+  /**
+   * How long notes are held: as their hits say and else as short as drums are (`played`), up to the next of
+   * the same pitch (`next`), or so many ticks, but never into the next. Default `played`.
+   */
+  lengths?: 'played' | 'next' | Ticks;
+  /** Ticks from one tempo to the next where the tempo glides, 1 or more. Default a sixteenth note. */
+  glideStep?: Ticks;
+  /** Said in the file: whose it is, and whatever else. */
+  copyright?: string;
+  text?: string;
+}
+
+/** What one track of a file has of its own. */
+export interface TrackWish {
+  channel?: Channel;
+  noteMap?: NoteMap;
 }
 
 /** A guide as a file holds it. */
@@ -103,18 +123,18 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
   const source = writtenSong(song, options);
   const scale = (tick: Ticks) => Math.round((tick * ppq) / PPQ);
   const end = scale(endOfMusic(song, source, options));
-  const conductor = conductorEvents(source, scale);
-  const noteOfHit = notesOf(song, options);
-  const drums = drumTracks(source, options).map(({ name, hits }) => ({
-    name,
-    notes: notesOfHits(hits, scale, noteOfHit),
-  }));
+  const conductor = [...saidAtStart(options), ...conductorEvents(source, scale, options)];
+  const one = isOneTrack(options);
+  const drums = drumTracks(source, options).flatMap(({ id, name, hits }) => {
+    const sayAs = saidAs(song, options, id);
+    const notes = notesOfHits(hits, { ...sayAs, scale, end, lengths: options.lengths });
+    return (one ? [notes] : lanesOf(notes)).map((lane) => ({ name, notes: lane }));
+  });
   const guides = guideParts(song, options).map((part) => ({
     name: part.guide.name,
     notes: notesOfGuide(part, scale),
   }));
   const parts = [...drums, ...guides];
-  const one = isOneTrack(options);
   const tracks = one
     ? [trackChunk(source.name, conductor, inOrder(parts.map(({ notes }) => notes)), end)]
     : [
@@ -161,19 +181,43 @@ export function isOneTrack({ layout = 'one' }: ExportOptions): boolean {
 
 /** One drum track of a file. */
 export interface DrumTrack {
+  /** Of the layout; absent where there is none. */
+  id?: string;
   name: string;
   hits: TimedHit[];
 }
 
 /** The hits of a song by the tracks they are written to; a track without hits is not written. */
-export function drumTracks(source: Song, { layout = 'one' }: ExportOptions): DrumTrack[] {
-  const hits = timeline(source);
+export function drumTracks(
+  source: Song,
+  { layout = 'one', heard }: Pick<ExportOptions, 'layout' | 'heard'>,
+): DrumTrack[] {
+  const all = timeline(source);
+  const hits = heard ? all.filter(heard) : all;
   if (layout === 'one') return [{ name: source.name, hits }];
   const pieces = new Set(hits.map(({ piece }) => piece));
   const by = layout === 'pieces' ? layoutByPiece(source.kit, [...pieces]) : layout;
-  const tracks = new Map(by.tracks.map(({ id, name }) => [id, { name, hits: [] as TimedHit[] }]));
+  const tracks = new Map(
+    by.tracks.map(({ id, name }) => [id, { id, name, hits: [] as TimedHit[] }]),
+  );
   for (const hit of hits) tracks.get(trackOfHit(by, source.kit, hit))!.hits.push(hit);
   return [...tracks.values()].filter((track) => track.hits.length > 0);
+}
+
+/** How a stroke is said on a track: by which note, on which channel. */
+export interface SaidAs {
+  noteOfHit: (hit: Pick<TimedHit, 'piece' | 'articulation'>) => NoteNumber;
+  channelOf: (hit: Pick<TimedHit, 'channel'>) => Channel;
+}
+
+/** How strokes are said on a track with these options. */
+export function saidAs(song: Song, options: ExportOptions, track: string | undefined): SaidAs {
+  const own = track === undefined ? undefined : options.tracks?.[track];
+  const noteMap = own?.noteMap ?? options.noteMap;
+  return {
+    noteOfHit: notesOf(song, { ...options, noteMap }),
+    channelOf: ({ channel }) => own?.channel ?? channel,
+  };
 }
 
 /** How strokes become notes with these options. */
@@ -205,7 +249,14 @@ interface Said {
 }
 
 /** Numbers of the things that can be said. Source: Standard MIDI Files 1.0, "Meta-Events". */
-const META = { trackName: 0x03, marker: 0x06, tempo: 0x51, meter: 0x58 };
+const META = {
+  text: 0x01,
+  copyright: 0x02,
+  trackName: 0x03,
+  marker: 0x06,
+  tempo: 0x51,
+  meter: 0x58,
+};
 
 /** A note as a file has it, in the file's ticks. */
 interface Note {
@@ -214,6 +265,26 @@ interface Note {
   channel: Channel;
   note: NoteNumber;
   velocity: Velocity;
+  /** When its sound is stopped by hand. */
+  choked?: number;
+}
+
+/**
+ * Notes shared out so that none begins while another of its pitch and channel still sounds: a track cannot say
+ * which of two ends first. Nearly always that is one list, the same.
+ */
+function lanesOf(notes: readonly Note[]): (readonly Note[])[] {
+  const ends: Float64Array[] = [];
+  const lanes: Note[][] = [];
+  for (const note of notes) {
+    const key = note.channel * 128 + note.note;
+    let lane = 0;
+    while (lane < ends.length && ends[lane][key] > note.on) lane++;
+    ends[lane] ??= new Float64Array(16 * 128).fill(-1);
+    ends[lane][key] = note.off;
+    (lanes[lane] ??= []).push(note);
+  }
+  return lanes.length > 1 ? lanes : [notes];
 }
 
 /** Notes of several parts in the order they begin; of one moment in the order of the parts. */
@@ -242,7 +313,10 @@ function trackChunk(
     while (pending.next <= tick) {
       const at = pending.next;
       const key = pending.take();
-      track.message(at, key >> 7, key & 127, 0);
+      const [status, note] = [key >> 7, key & 127];
+      // A hand on a cymbal is full key pressure, and none once it is gone.
+      if (status >= 0xa0) track.message(at, status, note, 127);
+      track.message(at, status, note, 0);
     }
   };
   let next = 0;
@@ -252,10 +326,11 @@ function trackChunk(
       track.meta(said[next].tick, said[next].kind, said[next].content);
     }
   };
-  for (const { on, off, channel, note, velocity } of notes) {
+  for (const { on, off, channel, note, velocity, choked } of notes) {
     if (next < said.length) sayUpTo(on);
     endUpTo(on);
     track.message(on, 0x90 | channel, note, velocity);
+    if (choked !== undefined) pending.add(choked, ((0xa0 | channel) << 7) | note);
     pending.add(off, ((0x80 | channel) << 7) | note);
   }
   sayUpTo(Infinity);
@@ -263,8 +338,18 @@ function trackChunk(
   return track.chunk(end);
 }
 
-function conductorEvents(song: Song, scale: (tick: Ticks) => number): Said[] {
-  const events: Said[] = steppedTempos(song, PPQ / 4).map(({ at, bpm }) => {
+function saidAtStart({ copyright, text }: ExportOptions): Said[] {
+  const said = (kind: number, words = ''): Said[] =>
+    words === '' ? [] : [{ tick: 0, kind, content: new TextEncoder().encode(words) }];
+  return [...said(META.copyright, copyright), ...said(META.text, text)];
+}
+
+function conductorEvents(
+  song: Song,
+  scale: (tick: Ticks) => number,
+  { glideStep = PPQ / 4 }: ExportOptions,
+): Said[] {
+  const events: Said[] = steppedTempos(song, Math.max(1, glideStep)).map(({ at, bpm }) => {
     const microseconds = Math.min(0xffffff, Math.round(60e6 / bpm));
     const bytes = [microseconds >> 16, microseconds >> 8, microseconds];
     return { tick: scale(at), kind: META.tempo, content: Uint8Array.from(bytes, (b) => b & 255) };
@@ -290,17 +375,42 @@ function conductorEvents(song: Song, scale: (tick: Ticks) => number): Said[] {
   return events.sort((a, b) => a.tick - b.tick);
 }
 
+interface Holding extends SaidAs {
+  scale: (tick: Ticks) => number;
+  /** Where the music ends, in ticks of the file. */
+  end: number;
+  lengths: ExportOptions['lengths'];
+}
+
+/** Hits as notes: each held as is wished, or short of the next stroke. */
 function notesOfHits(
   hits: readonly TimedHit[],
-  scale: (tick: Ticks) => number,
-  noteOfHit: (hit: TimedHit) => NoteNumber,
+  { scale, noteOfHit, channelOf, end, lengths = 'played' }: Holding,
 ): Note[] {
-  const noteNumbers = hits.map(noteOfHit);
-  const lengths = heldTicks(hits, noteNumbers, scale);
-  return hits.map(({ tick, velocity, channel }, i) => {
-    const on = scale(tick);
-    return { on, off: on + lengths[i], channel, note: noteNumbers[i], velocity };
-  });
+  const next = new Float64Array(16 * 128).fill(Infinity);
+  const notes = new Array<Note>(hits.length);
+  for (let i = hits.length - 1; i >= 0; i--) {
+    const hit = hits[i];
+    const [note, channel] = [noteOfHit(hit), channelOf(hit)];
+    const on = scale(hit.tick);
+    const key = channel * 128 + note;
+    const room = next[key] - on;
+    next[key] = on;
+    const choke = hit.touch?.choke;
+    // Most receivers know no choke: the note ends where the sound is stopped, too.
+    const length = choke ?? (lengths === 'played' ? hit.length : undefined);
+    const short = scale(typeof lengths === 'number' ? lengths : SHORT);
+    const held =
+      length !== undefined
+        ? scale(length)
+        : lengths === 'next'
+          ? Math.max(1, Math.min(room, Math.max(1, end - on)))
+          : Math.max(1, Math.min(short, room));
+    notes[i] = { on, off: on + held, channel, note, velocity: hit.velocity };
+    // Pressure behind the next stroke would be taken for that one's.
+    if (choke !== undefined && held > 0 && held <= room) notes[i].choked = on + held;
+  }
+  return notes;
 }
 
 function notesOfGuide({ channel, notes }: GuidePart, scale: (tick: Ticks) => number): Note[] {
@@ -308,25 +418,4 @@ function notesOfGuide({ channel, notes }: GuidePart, scale: (tick: Ticks) => num
     const on = scale(begins);
     return { on, off: Math.max(on + 1, scale(off)), channel, note, velocity };
   });
-}
-
-/** How long each note is held, in ticks of the file: as the hit says, or short of the next stroke. */
-function heldTicks(
-  hits: readonly TimedHit[],
-  noteNumbers: readonly NoteNumber[],
-  scale: (tick: Ticks) => number,
-): number[] {
-  const next = new Float64Array(16 * 128).fill(Infinity);
-  const held = new Array<number>(hits.length);
-  for (let i = hits.length - 1; i >= 0; i--) {
-    const { tick, channel, touch } = hits[i];
-    // A choke has no message in General MIDI: the note ends where the sound is stopped.
-    const length = touch?.choke ?? hits[i].length;
-    const on = scale(tick);
-    const key = channel * 128 + noteNumbers[i];
-    const room = next[key] - on;
-    held[i] = length === undefined ? Math.max(1, Math.min(scale(SHORT), room)) : scale(length);
-    next[key] = on;
-  }
-  return held;
 }

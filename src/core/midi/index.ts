@@ -15,10 +15,12 @@ export {
   guideParts,
   isOneTrack,
   notesOf,
+  saidAs,
   writtenSong,
   type DrumTrack,
   type ExportOptions,
   type GuidePart,
+  type TrackWish,
 } from './export';
 export {
   endOfPart,

@@ -133,7 +133,7 @@ export class Loom {
   /** @param source ordered by tick */
   layNotes(source: SourceNotes): void {
     const { warps, scale, step } = this;
-    const { ticks, durations, notes, velocities, channels, length } = source;
+    const { ticks, durations, notes, velocities, channels, chokes, length } = source;
     let index = 0;
     for (let i = 0; i < length; i++) {
       const sounds = ticks[i] * scale;
@@ -160,6 +160,8 @@ export class Loom {
         length: durations[i] * scale,
       };
       if (channels[i] !== DRUM_CHANNEL) hit.source = channels[i];
+      const choke = chokes.size > 0 ? chokes.get(i) : undefined;
+      if (choke !== undefined) hit.choke = choke * scale;
       lay(warp, notes[i], hit);
     }
   }
@@ -319,6 +321,7 @@ function sameHit(a: Hit, b: Hit): boolean {
     a.articulation === b.articulation &&
     a.length === b.length &&
     a.source === b.source &&
+    a.choke === b.choke &&
     a.flam?.strokes === b.flam?.strokes &&
     a.flam?.lead === b.flam?.lead &&
     a.flam?.softness === b.flam?.softness &&

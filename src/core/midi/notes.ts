@@ -12,6 +12,8 @@ export class SourceNotes {
   readonly notes: Uint8Array;
   readonly velocities: Uint8Array;
   readonly channels: Uint8Array;
+  /** How long after its beginning a note is stopped by hand, by its index; few are. */
+  readonly chokes = new Map<number, number>();
 
   /** @param capacity how many notes there can be at most */
   constructor(capacity: number) {
@@ -51,7 +53,9 @@ export class SourceNotes {
     const merged = new SourceNotes(rows.length);
     for (const { list, i } of rows) {
       const { ticks, durations, notes, velocities, channels } = list;
-      merged.add(ticks[i], durations[i], notes[i], velocities[i], channels[i]);
+      const at = merged.add(ticks[i], durations[i], notes[i], velocities[i], channels[i]);
+      const choke = list.chokes.get(i);
+      if (choke !== undefined) merged.chokes.set(at, choke);
     }
     return merged;
   }

@@ -39,6 +39,7 @@ export function readTrack(
   room = new SourceNotes(Math.ceil(data.length / 3)),
 ): SourceTrack {
   room.length = 0;
+  room.chokes.clear();
   const track: SourceTrack = {
     name: '',
     notes: room,
@@ -57,6 +58,7 @@ export function readTrack(
   let running = 0;
   let tick = 0;
   let ended = false;
+  let struck: LastStruck | undefined;
   while (!ended && !bytes.damaged && bytes.at < data.length) {
     const delta = bytes.length();
     let status = data[bytes.at];
@@ -73,10 +75,14 @@ export function readTrack(
       if (kind === 0x90 && second > 0) {
         const channel = status & 15;
         sounding.begin(channel * 128 + first, notes.add(tick, -1, first, second, channel));
+        if (struck) struck.at[channel * 128 + first] = notes.length - 1;
       } else if (kind === 0x80 || kind === 0x90) {
-        const struck = sounding.end((status & 15) * 128 + first);
-        if (struck >= 0) notes.durations[struck] = tick - notes.ticks[struck];
+        const over = sounding.end((status & 15) * 128 + first);
+        if (over >= 0) notes.durations[over] = tick - notes.ticks[over];
         else track.orphans++;
+      } else if (kind === 0xa0) {
+        struck ??= new LastStruck(notes);
+        if (!struck.press((status & 15) * 128 + first, tick, second)) track.ignored++;
       } else {
         track.ignored++;
       }
@@ -197,6 +203,29 @@ class Sounding {
     this.first.fill(-1);
     this.more.clear();
     this.open = 0;
+  }
+}
+
+/** From this much pressure on, a hand stops the sound. */
+const HAND_ON = 64;
+
+/** Which note was struck last, for each channel and pitch: only looked for where a track has key pressure. */
+class LastStruck {
+  readonly at = new Int32Array(16 * 128).fill(-1);
+
+  constructor(private readonly notes: SourceNotes) {
+    for (let i = 0; i < notes.length; i++) this.at[notes.channels[i] * 128 + notes.notes[i]] = i;
+  }
+
+  /** @returns whether the pressure is on a note that was struck: a choke, or its end */
+  press(key: number, tick: number, pressure: number): boolean {
+    const note = this.at[key];
+    if (note < 0) return false;
+    const { chokes, ticks } = this.notes;
+    if (pressure >= HAND_ON && tick > ticks[note] && !chokes.has(note)) {
+      chokes.set(note, tick - ticks[note]);
+    }
+    return true;
   }
 }
 
