@@ -11,10 +11,21 @@ import {
 import { songTicks, tempoOfSong } from '../weave';
 import { drumsOf, hitsPerTrack, isSilent, mixOf } from '../tracks';
 import type { Seconds } from '../time';
-import { partOf, type PartWish } from './part';
+import { inOne, type NamedPart } from './part';
 
-/** What of a song is handed over as sound. */
-export interface AudioWish extends Pick<PartWish, 'pattern' | 'place'> {
+/**
+ * How a file ends: it rings out, it ends with its last bar, or what rings out is laid under its beginning, so that
+ * it can be repeated without a seam.
+ */
+export const ENDINGS = ['tail', 'bar', 'loop'] as const;
+export type Ending = (typeof ENDINGS)[number];
+
+/** As it is mixed, or as loud as is wished: by its loudest sample in dB, or by its loudness in LUFS. */
+export const LEVELS = ['mixed', 'peak', 'loudness'] as const;
+export type Levelling = (typeof LEVELS)[number];
+
+/** How a song is handed over as sound. */
+export interface AudioWish {
   /** All together, and each track of the layout in use by itself. */
   mix: boolean;
   stems: boolean;
@@ -24,46 +35,54 @@ export interface AudioWish extends Pick<PartWish, 'pattern' | 'place'> {
   bus: boolean;
   /** What is muted, or silenced by a solo, stays so. */
   mutes: boolean;
-  /** The guides are in the mix. */
+  /** The guides, and the click, are in the mix; with stems, the click is one of them. */
   guides: boolean;
-  /** It rings out after its last bar; without, it ends with it. */
-  tail: boolean;
+  click: boolean;
+  ending: Ending;
+  level: Levelling;
+  /** What the loudest sample comes to, in dB below full scale; and the loudness, in LUFS. */
+  peak: number;
+  loudness: number;
 }
 
-export const USUAL_WISH: AudioWish = {
+export const USUAL_AUDIO: AudioWish = {
   mix: true,
   stems: false,
   effects: true,
   bus: true,
   mutes: true,
   guides: false,
-  tail: true,
+  click: false,
+  ending: 'tail',
+  level: 'mixed',
+  peak: -1,
+  loudness: -16,
 };
 
 /** A file of sound: what is heard in it, as a song that is rendered from its beginning. */
 export interface AudioPart {
-  /** Without an ending. */
-  name: string;
+  /** Without an ending; folders before it are set apart by `/`. */
+  file: string;
   /** Absent is the mix. */
   track?: string;
   song: Song;
+  click: boolean;
   /** So long without its tail. */
   seconds: Seconds;
-  tail: boolean;
+  ending: Ending;
   /** Strokes in it. */
   hits: number;
+  /** What its level is measured by: the mix it belongs to, so that stems keep their levels to each other. */
+  measured?: { song: Song; click: boolean; by: Exclude<Levelling, 'mixed'>; target: number };
 }
 
 /** A bus that changes nothing that is not over full scale. */
 const NEUTRAL: DrumBus = { ceiling: 0 };
 
-/** The files that a wish comes to, the mix first. */
-export function audioParts(song: Song, wish: AudioWish): AudioPart[] {
-  const part = partOf(song, wish);
-  const called = part.name === undefined ? song.name : `${song.name}, ${part.name}`;
+/** The files that a part comes to, the mix first. */
+export function audioParts(wish: AudioWish, part: NamedPart): AudioPart[] {
   const heard = mixedFor(part.song, wish);
-  const end = songTicks(heard);
-  const seconds = tempoOfSong(heard).secondsAt(end);
+  const seconds = tempoOfSong(heard).secondsAt(songTicks(heard));
   const hits = hitsPerTrack(heard);
   const { tracks } = layoutOf(heard);
   const { strips } = mixOf(heard);
@@ -71,24 +90,31 @@ export function audioParts(song: Song, wish: AudioWish): AudioPart[] {
   const sounding = tracks.filter(
     ({ id }) => (hits.get(id) ?? 0) > 0 && !isSilent(stripOf(id), strips),
   );
-  const count = sounding.reduce((sum, { id }) => sum + (hits.get(id) ?? 0), 0);
+  const { click, ending, level } = wish;
+  const whole = wish.guides ? heard : { ...heard, guides: [] };
+  const common = {
+    seconds,
+    ending,
+    ...(level !== 'mixed' && {
+      measured: { song: whole, click, by: level, target: wish[level] },
+    }),
+  };
   const parts: AudioPart[] = [];
-  const { tail } = wish;
   if (wish.mix) {
-    const whole = wish.guides ? heard : { ...heard, guides: [] };
-    parts.push({ name: called, song: whole, seconds, tail, hits: count });
+    const count = sounding.reduce((sum, { id }) => sum + (hits.get(id) ?? 0), 0);
+    parts.push({ ...common, file: part.file, song: whole, click, hits: count });
   }
-  if (wish.stems) {
-    for (const [i, { id, name }] of sounding.entries()) {
-      parts.push({
-        name: `${called}, ${String(i + 1).padStart(2, '0')} ${name}`,
-        track: id,
-        song: onlyTrack(heard, id),
-        seconds,
-        tail,
-        hits: hits.get(id) ?? 0,
-      });
-    }
+  if (!wish.stems) return parts;
+  const stem = (name: string) => `${part.file}, ${String(++stems).padStart(2, '0')} ${inOne(name)}`;
+  let stems = 0;
+  for (const { id, name } of sounding) {
+    const song = onlyTrack(heard, id);
+    const count = hits.get(id) ?? 0;
+    parts.push({ ...common, file: stem(name), track: id, song, click: false, hits: count });
+  }
+  if (click) {
+    const song = onlyTrack(heard, undefined);
+    parts.push({ ...common, file: stem('Click'), track: 'click', song, click, hits: 0 });
   }
   return parts;
 }
@@ -115,8 +141,8 @@ function withoutRoom(kit: Kit): Kit {
   return { ...kit, pieces };
 }
 
-/** The song with one track of it, with its rooms and echoes, and nothing else. */
-function onlyTrack(song: Song, track: string): Song {
+/** The song with one track of it, or none, with its rooms and echoes, and nothing else. */
+function onlyTrack(song: Song, track: string | undefined): Song {
   const mix = mixOf(song);
   const strips = layoutOf(song).tracks.map(({ id }): StripSetting => {
     const strip = mix.strips.find((one) => one.track === id) ?? neutralStrip(id);

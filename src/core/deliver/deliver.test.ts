@@ -1,21 +1,38 @@
 import wavDecoder from 'wav-decoder';
 import fc from 'fast-check';
 import { demoSongs } from '../../demo';
-import { checkSong, type Song } from '../model';
+import { checkSong, TEN_KEYS, type Song } from '../model';
+import { integratedLoudness } from '../sound';
+import { anySong } from '../testing/arbitraries';
 import { compileDesk, compileScore, notesIn, Rendering, renderMix, soundsFor } from '../engine';
 import { sendTrack, setStrip, hitsPerTrack } from '../tracks';
 import { exportMidi, importMidi } from '../midi';
 import { bpmAt, laidPlaces, timeline } from '../weave';
 import {
   audioParts,
+  csvOfSong,
   DEPTHS,
   frameBytes,
-  midiFiles,
+  gainOf,
+  HANDED,
+  midiBytes,
+  midiOptions,
+  partsOf,
+  plannedFiles,
+  renderPart,
+  songOfFile,
+  tabOfSong,
+  USUAL_AUDIO,
+  USUAL_DELIVERY,
+  USUAL_MIDI,
   USUAL_NAMES,
-  USUAL_WISH,
   wavBytes,
   WavStream,
+  type AudioPart,
   type Depth,
+  type MidiWish,
+  type NamedPart,
+  type What,
 } from '.';
 
 const [demo] = demoSongs();
@@ -99,7 +116,8 @@ test('a tone softer than a step of 16 bits is still there, without its harmonics
 });
 
 /** What the first section strikes. */
-const [{ song: beginning }] = audioParts(demo, { ...USUAL_WISH, place: place.id });
+const [beginningPart] = partsOf(demo, { place: place.id }, USUAL_NAMES);
+const [{ song: beginning }] = audioParts(USUAL_AUDIO, beginningPart);
 const sounds = soundsFor(notesIn(compileScore(beginning)), 48_000, demo.kit);
 
 const rendered = (song: Song, seconds: number) => {
@@ -115,8 +133,8 @@ test('stems add up to the mix where nothing is done to all drums together', () =
     (song, track) => setStrip(song, track, { level: 0.3 }) as Song,
     sendTrack(demo, 'snare', 'echo', 0.5) as Song,
   );
-  const wish = { ...USUAL_WISH, place: place.id, stems: true, bus: false };
-  const [mix, ...stems] = audioParts(soft, wish);
+  const wish = { ...USUAL_AUDIO, stems: true, bus: false };
+  const [mix, ...stems] = audioParts(wish, partsOf(soft, { place: place.id }, USUAL_NAMES)[0]);
   expect(stems.length).toBeGreaterThan(2);
   const whole = rendered(mix.song, 3);
   const sum = new Float32Array(whole.length);
@@ -143,7 +161,8 @@ test('in pieces a song comes out as it does at once', () => {
 });
 
 test('each track that sounds is a stem with its hits, and every hit is in one', () => {
-  const parts = audioParts(demo, { ...USUAL_WISH, stems: true });
+  const [whole] = partsOf(demo, {}, USUAL_NAMES);
+  const parts = audioParts({ ...USUAL_AUDIO, stems: true }, whole);
   for (const { song } of parts) expect(checkSong(song)).toEqual([]);
   const [mix, ...stems] = parts;
   const all = [...hitsPerTrack(demo).values()].reduce((a, b) => a + b, 0);
@@ -151,43 +170,182 @@ test('each track that sounds is a stem with its hits, and every hit is in one', 
   expect(stems.reduce((sum, { hits }) => sum + hits, 0)).toBe(all);
   const muted = setStrip(demo, 'kick', { mute: true }) as Song;
   const tracks = (song: Song, mutes: boolean) =>
-    audioParts(song, { ...USUAL_WISH, stems: true, mutes }).map(({ track }) => track);
+    audioParts({ ...USUAL_AUDIO, stems: true, mutes }, { ...whole, song }).map(
+      ({ track }) => track,
+    );
   expect(tracks(muted, true)).not.toContain('kick');
   expect(tracks(muted, false)).toContain('kick');
 });
 
+describe('a file of sound', () => {
+  const rate = 8_000;
+  const [part] = audioParts(USUAL_AUDIO, beginningPart);
+  const own = soundsFor(notesIn(compileScore(beginning)), rate, demo.kit);
+  const form = { sampleRate: rate, sounds: own };
+  /** The loudest sample of either side. */
+  let peak = 0;
+  const collected = (wish: Partial<AudioPart>, gain = 1) => {
+    const [rest, first]: [number[], number[]] = [[], []];
+    const into = (list: number[]) => ({
+      add: (left: Float32Array, right: Float32Array) => {
+        list.push(...left);
+        for (const side of [left, right]) for (const x of side) peak = Math.max(peak, Math.abs(x));
+      },
+    });
+    peak = 0;
+    renderPart({ ...part, ...wish }, form, { encoding: into(rest), beginning: into(first), gain });
+    return [...first, ...rest];
+  };
+
+  test('as a loop is as long as its bars, and holds all that it is with its tail, folded over', () => {
+    const tail = collected({ ending: 'tail' });
+    const loop = collected({ ending: 'loop' });
+    const bars = Math.round(part.seconds * rate);
+    expect(loop).toHaveLength(bars);
+    expect(tail.length).toBeGreaterThan(bars);
+    loop.forEach((x, i) => expect(x).toBeCloseTo(tail[i] + (tail[i + bars] ?? 0), 6));
+    expect(collected({ ending: 'bar' })).toHaveLength(Math.ceil(part.seconds * rate));
+  });
+
+  test('is as loud as is wished, by its peak or its loudness, and never over full scale', () => {
+    const measured = (by: 'peak' | 'loudness', target: number) =>
+      ({ ...part, measured: { song: part.song, click: false, by, target } }) as AudioPart;
+    for (const target of [-1, -12]) {
+      const gain = gainOf(measured('peak', target), form);
+      collected({}, gain);
+      expect(20 * Math.log10(peak)).toBeCloseTo(target, 3);
+    }
+    const gain = gainOf(measured('loudness', -24), form);
+    const loud = Float32Array.from(collected({}, gain));
+    expect(integratedLoudness(loud, loud, rate)).toBeLessThan(-20);
+    collected({}, gainOf(measured('loudness', 0), form));
+    expect(peak).toBeLessThan(1);
+  });
+
+  test('has a click on every beat when it is asked for, and among stems it is one of them', () => {
+    const wish = { ...USUAL_AUDIO, mix: false, stems: true, click: true };
+    const click = audioParts(wish, beginningPart).at(-1)!;
+    expect(click.file).toMatch(/Click$/);
+    const heard = collected(click);
+    const beat = (60 / bpmAt(beginning, 0)) * rate;
+    for (let n = 0; n < 8; n++) {
+      const at = Math.round(n * beat);
+      const peak = Math.max(...heard.slice(at, at + 200).map(Math.abs));
+      expect(peak).toBeGreaterThan(0.05);
+      expect(Math.max(0, ...heard.slice(at - 400, at - 20).map(Math.abs))).toBeLessThan(0.01);
+    }
+  });
+});
+
 describe('MIDI', () => {
-  const read = (song: Song, options = {}) => importMidi(exportMidi(song, options), 'x').song!;
+  const files = (song: Song, what: What, names = USUAL_NAMES) => partsOf(song, what, names);
+  const read = (song: Song, part: NamedPart, wish: Partial<MidiWish> = {}) =>
+    importMidi(
+      exportMidi(songOfFile(song, part), midiOptions(song, { ...USUAL_MIDI, ...wish }, part)),
+      'x',
+    ).song!;
 
   test('of each section holds together every hit of the song, at the tempo it has there', () => {
-    const files = midiFiles(demo, { each: 'sections', names: USUAL_NAMES });
-    expect(files).toHaveLength(demo.places.length);
-    expect(files[0].name).toBe('Saltmarsh Signal 01 intro');
-    const hits = files.map(({ song }) => timeline(read(song)).length);
+    const parts = files(demo, { each: 'sections' });
+    expect(parts).toHaveLength(demo.places.length);
+    expect(parts[0].file).toBe('Saltmarsh Signal 01 intro');
+    const hits = parts.map((part) => timeline(read(demo, part)).length);
     expect(hits.reduce((a, b) => a + b, 0)).toBe(timeline(demo).length);
     laidPlaces(demo).forEach(({ start }, i) =>
-      expect(bpmAt(files[i].song, 0)).toBeCloseTo(bpmAt(demo, start), 6),
+      expect(bpmAt(parts[i].song, 0)).toBeCloseTo(bpmAt(demo, start), 6),
     );
   });
 
-  test('of each pattern has names of its own, by what the template says', () => {
-    const twice = { ...demo, patterns: demo.patterns.map((one) => ({ ...one, name: 'Beat' })) };
+  test('of each pattern has names of its own, by what the template says, in folders where it has a stroke', () => {
+    const twice = { ...demo, patterns: demo.patterns.map((one) => ({ ...one, name: 'Beat/1' })) };
     const named = (names: string) =>
-      midiFiles(twice, { each: 'patterns', names }).map(({ name }) => name);
+      files(twice, { each: 'patterns' }, names).map(({ file }) => file);
     expect(new Set(named('{part}')).size).toBe(demo.patterns.length);
-    expect(named('{song}: {part} {nn} {foo}')[1]).toBe('Saltmarsh Signal: Beat 02 {foo}');
+    expect(named('{song}/{part} {nn} {foo}')[1]).toBe('Saltmarsh Signal/Beat-1 02 {foo}');
+    expect(named('../../{nn}')[0]).toBe('01');
     expect(named('  ')[0]).toBe('01');
   });
 
   test('of one part is that part alone', () => {
     const [verse] = demo.patterns;
-    const [file] = midiFiles(demo, { pattern: verse.id, names: USUAL_NAMES });
-    expect(file).toEqual({
-      name: `Saltmarsh Signal, ${verse.name}`,
-      song: demo,
-      pattern: verse.id,
-    });
-    const [whole] = midiFiles(demo, { place: 'gone', names: USUAL_NAMES });
-    expect(whole).toEqual({ name: 'Saltmarsh Signal', song: demo });
+    const [part] = files(demo, { pattern: verse.id, passes: 1 });
+    expect(part.file).toBe(`Saltmarsh Signal, ${verse.name}`);
+    const hits = verse.strands.reduce((sum, strand) => sum + strand.hits.length, 0);
+    expect(timeline(read(demo, part)).length).toBeLessThanOrEqual(hits * 3);
+    expect(files(demo, { place: 'gone' })[0].file).toBe('Saltmarsh Signal');
+  });
+
+  test('leaves out what is muted when that is wished, and nothing else', () => {
+    const muted = setStrip(demo, 'kick', { mute: true }) as Song;
+    const [part] = files(muted, {});
+    const kicks = (mutes: boolean) =>
+      timeline(read(muted, part, { mutes })).filter(({ piece }) => piece === 'kick').length;
+    const all = (mutes: boolean) => timeline(read(muted, part, { mutes })).length;
+    expect(kicks(true)).toBe(0);
+    expect(all(false) - all(true)).toBe(kicks(false));
+    expect(kicks(false)).toBeGreaterThan(0);
+  });
+});
+
+describe('the table of files', () => {
+  test('says what each file will hold, whatever the song', () => {
+    fc.assert(
+      fc.property(anySong, fc.constantFrom(...HANDED), (song, handed) => {
+        for (const planned of plannedFiles(song, { ...USUAL_DELIVERY, handed })) {
+          expect(planned.hits).toBe(timeline(song).length);
+          if (planned.hits === 0) expect(planned.warnings.join()).toMatch(/Nothing is struck/);
+          if (handed === 'midi') {
+            const [part] = partsOf(song, {}, USUAL_NAMES);
+            expect(planned.bytes).toBe(midiBytes(song, USUAL_MIDI, part).length);
+          }
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('warns of strokes the map has no note for, and of what MIDI has no word for', () => {
+    const warned = (song: Song) => plannedFiles(song, USUAL_DELIVERY)[0].warnings.join(' ');
+    expect(warned({ ...demo, noteMap: TEN_KEYS })).toMatch(/no note in “ten keys”/);
+    const [first, ...rest] = demo.patterns;
+    const panned = {
+      ...demo,
+      patterns: [
+        {
+          ...first,
+          strands: first.strands.map((strand) => ({
+            ...strand,
+            hits: strand.hits.map((hit) => ({ ...hit, pan: 0.5 })),
+          })),
+        },
+        ...rest,
+      ],
+    };
+    expect(warned(panned)).toMatch(/MIDI does not say \(panned: \d+\)/);
+  });
+});
+
+describe('a song as text', () => {
+  test('names each section once with its bars, and does not write again what comes again', () => {
+    const { text } = tabOfSong(demo);
+    const heads = [...text.matchAll(/^\[(.+)\] bars (\d+) to (\d+)/gm)];
+    expect(heads).toHaveLength(demo.places.length);
+    let next = 1;
+    for (const [, , from, to] of heads) {
+      expect(Number(from)).toBe(next);
+      next = Number(to) + 1;
+    }
+    expect(text).toMatch(/^as /m);
+    expect(text.split('legend')).toHaveLength(2);
+  });
+
+  test('as a table has a row a hit, and no name becomes a formula', () => {
+    const evil = { ...demo, patterns: demo.patterns.map((one) => ({ ...one, name: '=1+1' })) };
+    const rows = csvOfSong(evil).trim().split('\r\n');
+    expect(rows).toHaveLength(1 + timeline(evil).length);
+    expect(rows[0]).toBe(
+      'bar,beat,tick,seconds,piece,struck,velocity,off ms,note,channel,section,pattern',
+    );
+    for (const row of rows.slice(1)) expect(row).not.toMatch(/(^|,)=/);
   });
 });

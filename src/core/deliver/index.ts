@@ -1,5 +1,56 @@
-/** What is handed over: which files a wish comes to, and how they are written. */
-export { audioParts, USUAL_WISH, type AudioPart, type AudioWish } from './audio';
-export { EACH, midiFiles, USUAL_NAMES, type Each, type MidiFile, type MidiWish } from './midi';
-export { partOf, type Part, type PartWish } from './part';
+/** What is handed over: which files a delivery comes to, what is in them, and how they are written. */
+export {
+  audioParts,
+  ENDINGS,
+  LEVELS,
+  USUAL_AUDIO,
+  type AudioPart,
+  type AudioWish,
+  type Ending,
+  type Levelling,
+} from './audio';
+export {
+  CHART_FORMS,
+  chartOf,
+  HANDED,
+  PACKINGS,
+  READY_DELIVERIES,
+  TEXT_FORMS,
+  USUAL_DELIVERY,
+  type Chart,
+  type ChartForm,
+  type Delivery,
+  type Handed,
+  type Packing,
+  type SoundForm,
+  type TextForm,
+} from './delivery';
+export {
+  LENGTHS,
+  mapsFor,
+  MAX_PPQ,
+  midiBytes,
+  midiOptions,
+  MIN_PPQ,
+  songOfFile,
+  TRACKINGS,
+  USUAL_MIDI,
+  type Lengths,
+  type MidiWish,
+  type Tracking,
+} from './midi';
+export {
+  EACH,
+  partOf,
+  partsOf,
+  USUAL_NAMES,
+  type Each,
+  type NamedPart,
+  type Part,
+  type PartWish,
+  type What,
+} from './part';
+export { plannedFiles, type PlannedFile } from './planned';
+export { gainOf, renderPart, soundsOfPart, type Encoding, type RenderForm } from './rendered';
+export { csvOfSong, tabOfSong, type WrittenText } from './text';
 export { DEPTHS, frameBytes, RATES, WavStream, wavBytes, type Depth } from './wav';

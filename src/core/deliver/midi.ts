@@ -1,71 +1,100 @@
-import { findPattern, type Song } from '../model';
-import type { ExportOptions } from '../midi';
-import { laidPlaces, shelfOf } from '../weave';
-import { partOf, type PartWish } from './part';
+import { layoutOf, READY_MAPS, trackOfHit, type NoteMap, type Song } from '../model';
+import { exportMidi, type ExportOptions, type TrackWish } from '../midi';
+import { isSilent, mixOf } from '../tracks';
+import type { Channel, Ticks } from '../time';
+import type { NamedPart } from './part';
 
-/** Several parts, a file each: the sections one after another, or the patterns of the shelf. */
-export const EACH = ['sections', 'patterns'] as const;
-export type Each = (typeof EACH)[number];
+/** One track, one a kit piece, or those of the layout in use. */
+export const TRACKINGS = ['one', 'pieces', 'present'] as const;
+export type Tracking = (typeof TRACKINGS)[number];
 
-/** What of a song is handed over as MIDI. */
-export interface MidiWish extends PartWish {
-  each?: Each;
-  /** How files are called: text with `{song}`, `{part}` and `{nn}`, its number from 01 on. */
-  names: string;
+/** How long notes are held. */
+export const LENGTHS = ['played', 'fixed', 'next'] as const;
+export type Lengths = (typeof LENGTHS)[number];
+
+/** How MIDI is written. */
+export interface MidiWish {
+  tracks: Tracking;
+  /** Ticks a quarter note, 24 to 15,360. */
+  ppq: number;
+  guides: boolean;
+  /** What is muted, or silenced by a solo, is left out. */
+  mutes: boolean;
+  lengths: Lengths;
+  /** Of fixed notes. */
+  fixed: Ticks;
+  /** From one tempo to the next where it glides. */
+  glideStep: Ticks;
+  copyright: string;
+  text: string;
+  /** Channels (from 0) and note maps (by their names) of tracks of the layout in use, by their ids. */
+  byTrack: Readonly<Record<string, { channel?: Channel; map?: string }>>;
 }
 
-/** The usual names, of one file and of one among several. */
-export const USUAL_NAMES = '{song} {nn} {part}';
+export const MIN_PPQ = 24;
+export const MAX_PPQ = 15_360;
 
-/** A file of MIDI: what is written into it. */
-export interface MidiFile extends Pick<ExportOptions, 'pattern' | 'passes'> {
-  /** Without an ending. */
-  name: string;
-  song: Song;
+export const USUAL_MIDI: MidiWish = {
+  tracks: 'one',
+  ppq: 960,
+  guides: false,
+  mutes: false,
+  lengths: 'played',
+  fixed: 120,
+  glideStep: 240,
+  copyright: '',
+  text: '',
+  byTrack: {},
+};
+
+/** The note maps that a track can go out through besides the one of the song. */
+export function mapsFor(song: Song): readonly NoteMap[] {
+  const { noteMap } = song;
+  return [noteMap, ...READY_MAPS.filter(({ name }) => name !== noteMap.name)];
 }
 
-/** The files that a wish comes to. Each hit of the song is in as many files as its part is. */
-export function midiFiles(song: Song, wish: MidiWish): MidiFile[] {
-  if (wish.each === undefined) {
-    const { written, part } = fileOf(song, wish);
-    return [{ name: part === undefined ? song.name : `${song.name}, ${part}`, ...written }];
-  }
-  const parts: PartWish[] =
-    wish.each === 'sections'
-      ? laidPlaces(song).map(({ place }) => ({ place: place.id }))
-      : shelfOf(song).map(({ id }) => ({ pattern: id, passes: wish.passes }));
-  const width = Math.max(2, String(parts.length).length);
-  const taken = new Set<string>();
-  return parts.map((one, i) => {
-    const { written, part = '' } = fileOf(song, one);
-    const nn = String(i + 1).padStart(width, '0');
-    const wanted = named(wish.names, { song: song.name, part, nn });
-    // Two files of one name would be one.
-    const name = taken.has(wanted.toLowerCase()) ? `${wanted} ${nn}` : wanted;
-    taken.add(name.toLowerCase());
-    return { name, ...written };
-  });
-}
-
-/** What of a song is written, and what it is called. A pattern ends where it ends, also within a bar. */
-function fileOf(
-  song: Song,
-  wish: PartWish,
-): { written: Omit<MidiFile, 'name'>; part: string | undefined } {
-  const pattern = wish.pattern === undefined ? undefined : findPattern(song, wish.pattern);
-  if (pattern) {
-    const { id, name } = pattern;
-    const passes = wish.passes === undefined ? {} : { passes: wish.passes };
-    return { written: { song, pattern: id, ...passes }, part: name };
-  }
-  const { song: alone, name } = partOf(song, wish);
-  return { written: { song: alone }, part: name };
-}
-
-/** A template with what it names; what it names that there is not stays as it is. */
-function named(template: string, values: Readonly<Record<string, string>>): string {
-  const name = template.replace(/\{(\w+)\}/g, (all, key: string) =>
-    Object.hasOwn(values, key) ? values[key] : all,
+/** How a part is written with these wishes: what `exportMidi` and `contentsOf` are given. */
+export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): ExportOptions {
+  const layout = layoutOf(song);
+  const { strips } = mixOf(song);
+  const silent = new Set(
+    strips.filter((strip) => isSilent(strip, strips)).map(({ track }) => track),
   );
-  return name.trim() || values.nn;
+  // Where some are heard alone, tracks without a strip of their own are not.
+  const alone = strips.some(({ solo }) => solo);
+  const known = new Set(strips.map(({ track }) => track));
+  const heard = (track: string) => !silent.has(track) && !(alone && !known.has(track));
+  const muting = wish.mutes && (silent.size > 0 || alone);
+  const { pattern, passes } = part.wish;
+  return {
+    ppq: wish.ppq,
+    layout: wish.tracks === 'present' ? layout : wish.tracks,
+    guides: wish.guides && pattern === undefined && part.wish.place === undefined,
+    lengths: wish.lengths === 'fixed' ? wish.fixed : wish.lengths,
+    glideStep: wish.glideStep,
+    copyright: wish.copyright,
+    text: wish.text,
+    ...(wish.tracks === 'present' && { tracks: tracksOf(song, wish) }),
+    ...(muting && { heard: (hit) => heard(trackOfHit(layout, song.kit, hit)) }),
+    ...(pattern !== undefined && { pattern, ...(passes !== undefined && { passes }) }),
+  };
+}
+
+function tracksOf(song: Song, { byTrack }: MidiWish): Record<string, TrackWish> {
+  const maps = mapsFor(song);
+  return Object.fromEntries(
+    Object.entries(byTrack).map(([id, { channel, map }]) => {
+      const noteMap = map === undefined ? undefined : maps.find(({ name }) => name === map);
+      return [id, { ...(channel !== undefined && { channel }), ...(noteMap && { noteMap }) }];
+    }),
+  );
+}
+
+/** The song a part's file is written from: a pattern is written from the song that has it. */
+export const songOfFile = (song: Song, { wish, song: own }: NamedPart): Song =>
+  wish.pattern === undefined ? own : song;
+
+/** A part as the bytes of a Standard MIDI File. */
+export function midiBytes(song: Song, wish: MidiWish, part: NamedPart): Uint8Array {
+  return exportMidi(songOfFile(song, part), midiOptions(song, wish, part));
 }

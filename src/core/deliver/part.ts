@@ -1,6 +1,6 @@
 import { findPattern, type Song } from '../model';
 import { writtenSong } from '../midi';
-import { bpmAt, laidPlaces, placeName } from '../weave';
+import { bpmAt, laidPlaces, placeName, shelfOf } from '../weave';
 
 /** What of a song is meant: a place or a pattern by its id; neither is the whole song. */
 export interface PartWish {
@@ -8,6 +8,15 @@ export interface PartWish {
   place?: string;
   /** How often a pattern is played; absent is until everything in it was heard. */
   passes?: number;
+}
+
+/** Several parts, a file each: the sections one after another, or the patterns of the shelf. */
+export const EACH = ['sections', 'patterns'] as const;
+export type Each = (typeof EACH)[number];
+
+/** What of a song is handed over: one part of it, or several by themselves. */
+export interface What extends PartWish {
+  each?: Each;
 }
 
 /** A part of a song as a song of its own. */
@@ -29,4 +38,54 @@ export function partOf(song: Song, { pattern, place, passes }: PartWish): Part {
   return found
     ? { song: writtenSong(song, { pattern: found.id, passes }), name: found.name }
     : { song };
+}
+
+/** A part with the name of its file. */
+export interface NamedPart extends Part {
+  /** Without an ending; folders before it are set apart by `/`. */
+  file: string;
+  wish: PartWish;
+}
+
+/** The usual names: of one file among several. */
+export const USUAL_NAMES = '{song} {nn} {part}';
+
+/**
+ * The parts that are handed over, each a file, none of which is called like another.
+ * @param names how several are called: text with `{song}`, `{part}` and `{nn}`, their number from 01 on; a `/`
+ * makes a folder of what stands before it
+ */
+export function partsOf(song: Song, { each, ...wish }: What, names: string): NamedPart[] {
+  if (each === undefined) {
+    const part = partOf(song, wish);
+    const file = inOne(part.name === undefined ? song.name : `${song.name}, ${part.name}`);
+    return [{ ...part, file, wish }];
+  }
+  const wishes: PartWish[] =
+    each === 'sections'
+      ? laidPlaces(song).map(({ place }) => ({ place: place.id }))
+      : shelfOf(song).map(({ id }) => ({ pattern: id, passes: wish.passes }));
+  const width = Math.max(2, String(wishes.length).length);
+  const taken = new Set<string>();
+  return wishes.map((one, i) => {
+    const part = partOf(song, one);
+    const nn = String(i + 1).padStart(width, '0');
+    const wanted = named(names, { song: song.name, part: part.name ?? '', nn });
+    // Two files of one name would be one.
+    const file = taken.has(wanted.toLowerCase()) ? `${wanted} ${nn}` : wanted;
+    taken.add(file.toLowerCase());
+    return { ...part, file, wish: one };
+  });
+}
+
+/** A name in which nothing makes a folder. */
+export const inOne = (name: string) => name.replaceAll('/', '-');
+
+/** A template with what it names; what it names that there is not stays as it is. */
+function named(template: string, values: Readonly<Record<string, string>>): string {
+  const name = template.replace(/\{(\w+)\}/g, (all, key: string) =>
+    Object.hasOwn(values, key) ? inOne(values[key]) : all,
+  );
+  const path = name.split('/').map((one) => one.trim());
+  return path.filter((one) => one !== '' && !/^\.+$/.test(one)).join('/') || values.nn;
 }

@@ -15,6 +15,7 @@ export {
 export { Engine, type Strike } from './engine';
 export { Lane } from './lane';
 export {
+  LONGEST_TAIL,
   Rendering,
   renderMix,
   renderScore,

@@ -33,6 +33,8 @@ export interface MixOptions {
   sounds?: readonly KitSound[];
   /** The desk it is heard through. Default: the song's, or the usual one. */
   desk?: DeskTable;
+  /** With the click. Default without. */
+  click?: boolean;
 }
 
 /** A rendered song, one sample array a side. */
@@ -51,7 +53,7 @@ export interface Stem {
 }
 
 /** The longest ring that is rendered after the last bar. */
-const LONGEST_TAIL: Seconds = 5;
+export const LONGEST_TAIL: Seconds = 5;
 
 /** Renders the song as it is heard when played from `from`: the very samples of the live engine. */
 export function renderMix(song: Song, options: MixOptions = {}): RenderedMix {
@@ -137,6 +139,7 @@ export class Rendering {
       this.engine.load(sound);
     this.engine.setDesk(desk);
     this.engine.setScore({ score });
+    this.engine.setClick(options.click === true);
     this.engine.play({ from: tempo.tickAt(from) });
     const end = tempo.secondsAt(score.end);
     this.delay = this.engine.delay;

@@ -8,6 +8,19 @@ export {
   type Notation,
   type TempoMark,
 } from './notation';
+export {
+  DENSITIES,
+  pagesOf,
+  PAPERS,
+  roomOn,
+  type Cell,
+  type ChartPage,
+  type ChartWish,
+  type Density,
+  type PageRoom,
+  type Paper,
+  type System,
+} from './pages';
 export { repeatsIn, type Repeat } from './repeats';
 export { groupsOf, valueOf, writtenBar, type NoteValue, type Onset, type Tuplet } from './rhythm';
 export { aboveMiddle, isNamedOnStaff, writtenAs, type StaffPlace, type Voice } from './staff';

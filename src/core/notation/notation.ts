@@ -1,4 +1,4 @@
-import { articulationOf, byStaffOrder, pieceOf, type Kit, type PieceId, type Song } from '../model';
+import { articulationOf, byStaffOrder, pieceOf, type Kit, type Pattern, type PieceId, type Song } from '../model';
 import { barNumber, barTicks, sameMeter, type Bpm, type Meter, type Ticks } from '../time';
 import { laidPlaces, temposOfSong } from '../weave';
 import { writtenBar, type Onset, type Written } from './rhythm';
@@ -30,6 +30,9 @@ export interface NotatedBar {
   tempos: readonly TempoMark[];
   voices: Readonly<Record<Voice, readonly Chord[]>>;
   hits: number;
+  /** The names of the pattern most of it comes from, and of a fill in it. */
+  groove?: string;
+  fill?: string;
 }
 
 /** A way to strike a piece as it stands on the staff, for the legend. */
@@ -55,6 +58,7 @@ export interface Notation {
 export function notationOf(song: Song): Notation {
   const struck = struckIn(song);
   const tempos = temposOfSong(song);
+  const patterns = new Map(song.patterns.map((pattern) => [pattern.id, pattern]));
   const bars: NotatedBar[] = [];
   let next = 0;
   let nextTempo = 0;
@@ -88,11 +92,29 @@ export function notationOf(song: Song): Notation {
         tempos: marks,
         voices: voicesOf(inOrder(written), { begins, meter, kit: song.kit }),
         hits: written.length,
+        ...playedIn(written, patterns),
       });
       before = meter;
     }
   }
   return { title: song.name, bars, legend: legendOf(struck, song.kit), kit: song.kit };
+}
+
+/** What is played in a bar, by the names of its patterns. */
+function playedIn(
+  struck: readonly Struck[],
+  patterns: ReadonlyMap<string, Pattern>,
+): Pick<NotatedBar, 'groove' | 'fill'> {
+  const counts = new Map<string, number>();
+  for (const { pattern } of struck) counts.set(pattern, (counts.get(pattern) ?? 0) + 1);
+  let groove: { name: string; hits: number } | undefined;
+  let fill: string | undefined;
+  for (const [id, hits] of counts) {
+    const { name, kind } = patterns.get(id)!;
+    if (kind === 'fill') fill ??= name;
+    else if (!groove || hits > groove.hits) groove = { name, hits };
+  }
+  return { ...(groove && { groove: groove.name }), ...(fill !== undefined && { fill }) };
 }
 
 interface BarRoom {

@@ -11,7 +11,7 @@ export type Repeat =
   | { like: 2; half: 'first' | 'second' };
 
 /** What a reader of the page sees of a chord. */
-function look({ at, base, dots, tuplet, struck }: Chord, kit: Kit): unknown[] {
+function lookOf({ at, base, dots, tuplet, struck }: Chord, kit: Kit): unknown[] {
   const heads = struck.map(({ piece, articulation, ghost, accent, graces, tremolo, choked }) => {
     const { step, octave, head, halfOpen } = writtenAs(piece, articulation, kit);
     return [step, octave, head, halfOpen, ghost, accent, graces.length, tremolo, choked].join();
@@ -25,7 +25,7 @@ function look({ at, base, dots, tuplet, struck }: Chord, kit: Kit): unknown[] {
  */
 export function repeatsIn({ bars, kit }: Notation): ReadonlyMap<number, Repeat> {
   const looks = bars.map(({ voices }) =>
-    JSON.stringify([voices.hands, voices.feet].map((chords) => chords.map((c) => look(c, kit)))),
+    JSON.stringify([voices.hands, voices.feet].map((chords) => chords.map((c) => lookOf(c, kit)))),
   );
   const silent = bars.map(({ hits }) => hits === 0);
   /** Whether a bar may be a sign: it goes on as the bar before did. */

@@ -29,8 +29,10 @@ export interface Struck {
   /** In ticks from the start of the song. */
   home: Ticks;
   stroke: WrittenStroke;
+  /** The pattern it comes from. */
+  pattern: string;
   /** The strokes of a roll that may be one note with bars through its stem, where that note lasts so long. */
-  roll?: { room: Ticks; strokes: readonly { home: Ticks; stroke: WrittenStroke }[] };
+  roll?: { room: Ticks; strokes: readonly Struck[] };
 }
 
 const TREMOLOS: Readonly<Record<number, 1 | 2 | 3>> = { 2: 1, 4: 2, 8: 3 };
@@ -49,7 +51,7 @@ export function struckIn(song: Song): Struck[] {
     for (const timed of place) {
       const hit = hits.get(timed.pattern)!.get(timed.hit)!;
       if (!hit.flam && !hit.burst) {
-        all.push({ home: timed.home, stroke: strokeOf(timed) });
+        all.push({ home: timed.home, stroke: strokeOf(timed), pattern: timed.pattern });
         continue;
       }
       // A pattern that is laid twice over another of itself strikes the same hit twice.
@@ -86,19 +88,24 @@ function figureOf({ flam, burst }: Hit, all: readonly TimedHit[]): Struck[] {
   return Array.from({ length: Math.ceil(all.length / each) }, (_, turn): Struck[] => {
     const strokes = all.slice(turn * each, (turn + 1) * each);
     if (strokes.length <= before)
-      return strokes.map((one) => ({ home: one.home, stroke: strokeOf(one) }));
+      return strokes.map((one) => ({
+        home: one.home,
+        stroke: strokeOf(one),
+        pattern: one.pattern,
+      }));
     const graces = strokes.slice(0, before).map(({ tick, velocity }) => ({ tick, velocity }));
     const main = strokes[before];
-    const home = main.home;
+    const { home, pattern } = main;
     const first = strokeOf(main, graces);
-    if (!burst) return [{ home, stroke: first }];
+    if (!burst) return [{ home, stroke: first, pattern }];
     const { room, slope } = burst;
     const single = strokes.slice(before).map((one, i) => ({
       home: home + (room * i) / burst.strokes,
       stroke: i === 0 ? first : strokeOf(one),
+      pattern,
     }));
     const tremolo = slope === 0 ? TREMOLOS[burst.strokes] : undefined;
     if (!tremolo) return single;
-    return [{ home, stroke: { ...first, tremolo }, roll: { room, strokes: single } }];
+    return [{ home, stroke: { ...first, tremolo }, pattern, roll: { room, strokes: single } }];
   }).flat();
 }

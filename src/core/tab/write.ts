@@ -12,6 +12,9 @@ import { DIGITS, labelOf, nearestSign, signOf, signsOf, type Meaning, type TabLi
 
 export interface WrittenTab {
   text: string;
+  /** Its lines alone, and what their letters mean. */
+  body: string;
+  legend: string[];
   /** What tablature cannot say, a sentence each; empty when nothing was lost. */
   left: string[];
 }
@@ -37,7 +40,7 @@ export function writeTab(pattern: Pattern): WrittenTab {
     count,
   );
   const width = Math.max(2, ...lines.map((line) => labelOf(line).length));
-  const body = systems.map(({ from, to, times }) =>
+  const systemTexts = systems.map(({ from, to, times }) =>
     lines
       .map((line) => {
         const bars = line.bars.slice(from, to).join('|');
@@ -53,8 +56,11 @@ export function writeTab(pattern: Pattern): WrittenTab {
     ...(rate ? [`step: ${rate.name}`] : []),
   ];
   const legend = legendOf(lines);
+  const body = systemTexts.join('\n\n');
   return {
-    text: [...head, '', body.join('\n\n'), '', ...legend, ''].join('\n'),
+    text: [...head, '', body, '', 'legend', ...legend, '- = rest', ''].join('\n'),
+    body,
+    legend,
     left: lost.said(),
   };
 }
@@ -201,7 +207,7 @@ function systemsOf(lines: readonly string[][], count: number): System[] {
 }
 
 function legendOf(lines: readonly WrittenLine[]): string[] {
-  const rows = ['legend'];
+  const rows: string[] = [];
   for (const line of lines) {
     const label = labelOf(line);
     // A line of one way has no name of its own: its label says both.
@@ -211,7 +217,7 @@ function legendOf(lines: readonly WrittenLine[]): string[] {
       rows.push(`${label} ${sign} = ${said(line.piece, signsOf(line).get(sign)!)}`);
     }
   }
-  return [...rows, '- = rest'];
+  return rows;
 }
 
 /** A meaning in words that `readTab` understands: "open, accent". */

@@ -1,0 +1,119 @@
+import { layoutOf, type Song } from '../model';
+import { contentsOf } from '../midi';
+import { writeMusicXml } from '../musicxml';
+import { hitsPerTrack } from '../tracks';
+import { songBars, songTicks, tempoOfSong, timeline } from '../weave';
+import { audioParts, type AudioPart } from './audio';
+import { chartOf, type Delivery } from './delivery';
+import { midiBytes, midiOptions, songOfFile } from './midi';
+import { partsOf, type NamedPart } from './part';
+import { csvOfSong, tabOfSong } from './text';
+import { chartWarnings, midiWarnings, SILENT } from './warnings';
+import { wavBytes } from './wav';
+
+/** A file that a delivery comes to, and what will be in it. */
+export interface PlannedFile {
+  /** Without an ending; folders before it are set apart by `/`. */
+  file: string;
+  ending: string;
+  part: NamedPart;
+  /** Of a file of sound. */
+  audio?: AudioPart;
+  /** Of a chart, from 0. */
+  page?: number;
+  tracks: number;
+  bars: number;
+  hits: number;
+  seconds: number;
+  /** Absent where that is known only once it is written. */
+  bytes?: number;
+  warnings: readonly string[];
+}
+
+/** The files of a delivery as they would be written now. The song file is not among them: it is always one. */
+export function plannedFiles(song: Song, delivery: Delivery): PlannedFile[] {
+  return partsOf(song, delivery.what, delivery.names).flatMap((part) =>
+    filesOf(song, delivery, part),
+  );
+}
+
+function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[] {
+  const { file } = part;
+  const own = part.song;
+  const hits = timeline(own).length;
+  const about = {
+    file,
+    part,
+    bars: songBars(own),
+    hits,
+    seconds: tempoOfSong(own).secondsAt(songTicks(own)),
+  };
+  switch (delivery.handed) {
+    case 'midi': {
+      const options = midiOptions(song, delivery.midi, part);
+      const source = songOfFile(song, part);
+      const contents = contentsOf(source, options);
+      return [
+        {
+          ...about,
+          ending: 'mid',
+          tracks: contents.tracks.length,
+          bars: contents.bars,
+          hits: contents.hits,
+          bytes: midiBytes(song, delivery.midi, part).length,
+          warnings: midiWarnings(own, { ...options, pattern: undefined }),
+        },
+      ];
+    }
+    case 'audio':
+      return audioParts(delivery.audio, part).map((audio): PlannedFile => ({
+        ...about,
+        file: audio.file,
+        ending: 'wav',
+        audio,
+        tracks: audio.track === undefined ? tracksStruck(own) : 1,
+        hits: audio.hits,
+        bytes: wavBytes(delivery.sound.depth, Math.ceil(audio.seconds * delivery.sound.rate)),
+        warnings:
+          audio.hits === 0 && !audio.click && audio.song.guides.length === 0 ? [SILENT] : [],
+      }));
+    case 'chart': {
+      const warnings = chartWarnings(own);
+      if (delivery.chart.form === 'musicxml') {
+        const { length } = new TextEncoder().encode(writeMusicXml(own));
+        return [{ ...about, ending: 'musicxml', tracks: 1, bytes: length, warnings }];
+      }
+      const { pages } = chartOf(own, delivery.chart);
+      return pages.map((_, page) => ({
+        ...about,
+        file: pages.length === 1 ? file : `${file}, page ${page + 1}`,
+        ending: 'svg',
+        page,
+        tracks: 1,
+        warnings: page === 0 ? warnings : [],
+      }));
+    }
+    case 'text': {
+      if (delivery.text === 'csv') {
+        const { length } = new TextEncoder().encode(csvOfSong(own));
+        return [
+          { ...about, ending: 'csv', tracks: 1, bytes: length, warnings: hits ? [] : [SILENT] },
+        ];
+      }
+      const { text, left } = tabOfSong(own);
+      const { length } = new TextEncoder().encode(text);
+      const warnings =
+        hits === 0
+          ? [SILENT]
+          : left.length > 0
+            ? [`Tablature does not say ${left.join('; ')}.`]
+            : [];
+      return [{ ...about, ending: 'txt', tracks: 1, bytes: length, warnings }];
+    }
+    case 'project':
+      return [];
+  }
+}
+
+const tracksStruck = (song: Song) =>
+  layoutOf(song).tracks.filter(({ id }) => (hitsPerTrack(song).get(id) ?? 0) > 0).length;

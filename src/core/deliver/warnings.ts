@@ -1,0 +1,135 @@
+import {
+  layoutOf,
+  nearestStroke,
+  noteOf,
+  pieceOf,
+  strokeKey,
+  type NoteMap,
+  type Song,
+} from '../model';
+import { drumTracks, isOneTrack, saidAs, type ExportOptions } from '../midi';
+import { nameOfWay } from '../notation';
+import { hitsPerTrack } from '../tracks';
+import { timeline, type TimedHit } from '../weave';
+
+const counted = (n: number, what: string) =>
+  `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
+
+/** Nothing is struck in it. */
+export const SILENT = 'Nothing is struck in it.';
+
+/** What a reader of a MIDI file will miss, a sentence each. */
+export function midiWarnings(song: Song, options: ExportOptions): string[] {
+  const tracks = drumTracks(song, options);
+  const hits = tracks.flatMap((track) => track.hits);
+  if (hits.length === 0) return [SILENT];
+  return [
+    ...lackingNotes(song, options, hits),
+    ...doubled(song, options),
+    ...unsaid(hits),
+    ...emptyTracks(song, options),
+  ];
+}
+
+/** Strokes whose map has no note of their own for them. */
+function lackingNotes(song: Song, { noteMap }: ExportOptions, hits: readonly TimedHit[]): string[] {
+  const map = (noteMap ?? song.noteMap) as NoteMap;
+  if (map instanceof Map) return [];
+  const lacking = new Map<string, { hit: TimedHit; count: number }>();
+  const shared = new Map<string, string>();
+  for (const hit of hits) {
+    const key = strokeKey(hit);
+    const note = noteOf(hit.piece, hit.articulation, map, song.kit);
+    shared.set(key, String(note));
+    if (!map.only || key in map.notes) continue;
+    const known = lacking.get(key);
+    if (known) known.count++;
+    else lacking.set(key, { hit, count: 1 });
+  }
+  const said = [...lacking.values()].map(({ hit, count }) => {
+    const near = nearestStroke(hit, map, song.kit);
+    const name = nameOfWay(hit.piece, hit.articulation, song.kit);
+    return `${name}: no note in “${map.name}”; ${counted(count, 'hit')} ${count === 1 ? 'goes' : 'go'} out as ${near ? nameOfWay(near.piece, near.articulation, song.kit).toLowerCase() : 'General MIDI has it'}.`;
+  });
+  const byNote = new Map<string, string[]>();
+  for (const [key, note] of shared) {
+    if (lacking.has(key)) continue;
+    byNote.set(note, [...(byNote.get(note) ?? []), key]);
+  }
+  for (const [note, keys] of byNote) {
+    if (keys.length < 2) continue;
+    const names = keys.map((key) => {
+      const [piece, articulation] = key.split('/');
+      return nameOfWay(piece, articulation, song.kit).toLowerCase();
+    });
+    said.push(`One note (${note}) for ${names.join(' and ')}: a reader cannot tell them apart.`);
+  }
+  return said;
+}
+
+/** Strokes of one moment that are one note: a track says it twice, most programs hear it once. */
+function doubled(song: Song, options: ExportOptions): string[] {
+  let count = 0;
+  const tracks = drumTracks(song, options);
+  const seen = new Set<string>();
+  for (const { id, hits } of tracks) {
+    if (!isOneTrack(options)) seen.clear();
+    const { noteOfHit, channelOf } = saidAs(song, options, id);
+    for (const hit of hits) {
+      const key = `${Math.round(hit.tick)} ${channelOf(hit)} ${noteOfHit(hit)}`;
+      if (seen.has(key)) count++;
+      else seen.add(key);
+    }
+  }
+  return count === 0
+    ? []
+    : [
+        `${counted(count, 'hit')} on the very moment and note of another: one track cannot tell them apart.`,
+      ];
+}
+
+/** What is done to sounds, of which MIDI has no word. */
+function unsaid(hits: readonly TimedHit[]): string[] {
+  const kinds = [
+    ['pan', 'panned'],
+    ['tune', 'tuned'],
+    ['reverse', 'reversed'],
+    ['swell', 'swelled into'],
+    ['room', 'sent to the room'],
+    ['echo', 'sent to the echo'],
+  ] as const;
+  const found = kinds.flatMap(([kind, said]) => {
+    const count = hits.filter(({ touch }) => touch?.[kind]).length;
+    return count > 0 ? [`${said}: ${count.toLocaleString('en')}`] : [];
+  });
+  return found.length > 0
+    ? [`Hits whose sound is changed, which MIDI does not say (${found.join(', ')}).`]
+    : [];
+}
+
+function emptyTracks(song: Song, { layout }: ExportOptions): string[] {
+  if (typeof layout === 'string' || layout === undefined) return [];
+  const hits = hitsPerTrack(song);
+  const empty = layoutOf(song).tracks.filter(({ id }) => !hits.get(id));
+  // Most layouts have a place for whatever comes; only a few tracks are worth a word.
+  if (empty.length === 0 || empty.length > 4) return [];
+  return [`Not written, for nothing is on them: ${empty.map(({ name }) => name).join(', ')}.`];
+}
+
+/** What a page does not say. */
+export function chartWarnings(song: Song): string[] {
+  const hits = timeline(song);
+  if (hits.length === 0) return [SILENT];
+  const off = hits.filter((hit) => Math.abs(hit.tick - hit.home) > 30).length;
+  const others = new Set(
+    hits.map(({ piece }) => piece).filter((piece) => pieceOf(piece, song.kit).family === 'other'),
+  );
+  return [
+    ...(off > 0
+      ? [`Feel and swing are not on paper: ${counted(off, 'hit')} stand on their steps.`]
+      : []),
+    ...(others.size > 0
+      ? [`Notes of no known drum are written with their letters: ${counted(others.size, 'piece')}.`]
+      : []),
+  ];
+}
