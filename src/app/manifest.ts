@@ -13,6 +13,17 @@ export default function manifest(): MetadataRoute.Manifest {
     display: 'standalone',
     background_color: TOKENS.light.paper,
     theme_color: TOKENS.light.paper,
+    file_handlers: [
+      {
+        action: '/',
+        accept: {
+          'application/zip': ['.zip'],
+          'audio/midi': ['.mid', '.midi'],
+          'application/vnd.recordare.musicxml+xml': ['.musicxml'],
+          'application/vnd.recordare.musicxml': ['.mxl'],
+        },
+      },
+    ],
     categories: ['music', 'productivity'],
     icons: [
       { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },

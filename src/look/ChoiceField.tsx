@@ -5,6 +5,8 @@ import TextField from '@mui/material/TextField';
 
 export interface ChoiceFieldProps {
   label: string;
+  /** What the field is called for those who do not see it; absent is its label. */
+  name?: string;
   /** What is chosen; empty when it is none of the options. */
   value: string;
   options: readonly (readonly [value: string, name: string])[];
@@ -13,14 +15,18 @@ export interface ChoiceFieldProps {
 }
 
 /** One of a few, chosen from a menu. */
-export function ChoiceField({ label, value, options, width, onChange }: ChoiceFieldProps) {
+export function ChoiceField({ label, name, value, options, width, onChange }: ChoiceFieldProps) {
   return (
     <TextField
       select
-      label={label}
+      label={label || undefined}
       value={options.some(([option]) => option === value) ? value : ''}
       onChange={(event) => onChange(event.target.value)}
       sx={{ width }}
+      {...(name !== undefined && {
+        hiddenLabel: true,
+        slotProps: { select: { SelectDisplayProps: { 'aria-label': name }, displayEmpty: true } },
+      })}
     >
       {options.map(([option, name]) => (
         <MenuItem key={option} value={option}>

@@ -13,6 +13,11 @@ async function filesDropped(event: Event): Promise<void> {
   await receiveFiles(found.filter((one) => one instanceof File));
 }
 
+/** Where a browser puts the files that an installed application is opened with. */
+interface LaunchQueue {
+  setConsumer(take: (launch: { files: readonly FileSystemFileHandle[] }) => Promise<void>): void;
+}
+
 const hasFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
 
 /** Takes a MIDI or song file that is dropped anywhere on the page, or chosen with the button. */
@@ -20,6 +25,14 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   useEffect(() => onChooseFile(() => picker.current?.click()), []);
+  useEffect(() => {
+    // The installed workbench is handed what is opened with it.
+    const { launchQueue } = window as unknown as { launchQueue?: LaunchQueue };
+    launchQueue?.setConsumer(async ({ files }) => {
+      if (files.length > 0)
+        await receiveFiles(await Promise.all(files.map((one) => one.getFile())));
+    });
+  }, []);
   useEffect(() => {
     // Files that were copied elsewhere are pasted like files that are dropped.
     const onPaste = ({ clipboardData }: ClipboardEvent) => {
@@ -53,9 +66,9 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input
         ref={picker}
         type="file"
-        accept=".mid,.midi,.smf,.rmi,.kar,.zip,.json,.sf2,audio/midi,.wav,.flac,.ogg,.mp3"
+        accept=".mid,.midi,.smf,.rmi,.kar,.musicxml,.mxl,.xml,.zip,.json,.sf2,audio/midi,.wav,.flac,.ogg,.mp3"
         hidden
-        aria-label="choose a MIDI file, a song file or a recorded loop"
+        aria-label="choose a MIDI file, a score, a song file or a recorded loop"
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = '';
@@ -77,7 +90,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
             pointerEvents: 'none',
           }}
         >
-          drop MIDI files, a folder, a zip, a song file or a recorded loop to read it
+          drop MIDI files, a score, a folder, a zip, a song file or a recorded loop to read it
         </Box>
       )}
     </Box>

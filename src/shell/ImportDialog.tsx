@@ -66,9 +66,13 @@ function ImportBody({ incoming }: { incoming: Incoming }) {
           </Typography>
         )}
         {report && (report.sources.length > 1 || (report.error && report.sources.length > 0)) && (
-          <Sources sources={report.sources} guides={incoming.guides} disabled={reading} />
+          <Sources
+            sources={report.sources}
+            guides={report.score ? undefined : incoming.guides}
+            disabled={reading}
+          />
         )}
-        {report && !report.error && <Ways incoming={incoming} report={report} />}
+        {report && !report.error && !report.score && <Ways incoming={incoming} report={report} />}
         {report && !report.error && <Report report={report} />}
       </DialogContent>
       <DialogActions>
@@ -118,7 +122,8 @@ function Ways({ incoming, report }: { incoming: Incoming; report: ImportReport }
 
 interface SourcesProps {
   sources: readonly DrumSource[];
-  guides: readonly string[];
+  /** Absent where a file has none. */
+  guides: readonly string[] | undefined;
   disabled: boolean;
 }
 
@@ -126,19 +131,21 @@ interface SourcesProps {
 function Sources({ sources, guides, disabled }: SourcesProps) {
   const toggle = (id: string) => {
     const next = sources.filter((s) => (s.id === id ? !s.taken : s.taken)).map((s) => s.id);
-    if (guides.includes(id)) void toggleIncomingGuide(id);
+    if (guides?.includes(id)) void toggleIncomingGuide(id);
     void askOfIncoming({ sources: next });
   };
   return (
     <>
       <Typography sx={{ mb: 1 }}>
-        What its drums are, and what comes in as a guide to play against:
+        {guides
+          ? 'What its drums are, and what comes in as a guide to play against:'
+          : 'What its drums are:'}
       </Typography>
       <Table size="small" sx={{ mb: 2 }}>
         <TableHead>
           <TableRow>
             <TableCell padding="checkbox">drums</TableCell>
-            <TableCell padding="checkbox">guide</TableCell>
+            {guides && <TableCell padding="checkbox">guide</TableCell>}
             <TableCell>track</TableCell>
             <TableCell align="right">channel</TableCell>
             <TableCell align="right">notes</TableCell>
@@ -158,19 +165,21 @@ function Sources({ sources, guides, disabled }: SourcesProps) {
                   }}
                 />
               </TableCell>
-              <TableCell padding="checkbox">
-                <Checkbox
-                  size="small"
-                  checked={guides.includes(id)}
-                  disabled={disabled}
-                  onChange={() => void toggleIncomingGuide(id)}
-                  slotProps={{
-                    input: {
-                      'aria-label': `track ${track}, channel ${channel + 1} as a guide`,
-                    },
-                  }}
-                />
-              </TableCell>
+              {guides && (
+                <TableCell padding="checkbox">
+                  <Checkbox
+                    size="small"
+                    checked={guides.includes(id)}
+                    disabled={disabled}
+                    onChange={() => void toggleIncomingGuide(id)}
+                    slotProps={{
+                      input: {
+                        'aria-label': `track ${track}, channel ${channel + 1} as a guide`,
+                      },
+                    }}
+                  />
+                </TableCell>
+              )}
               <TableCell sx={{ overflowWrap: 'anywhere' }}>
                 {trackName || `track ${track}`}
               </TableCell>

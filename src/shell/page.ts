@@ -2,6 +2,7 @@ import { directoryOpen, fileOpen, type FileWithDirectoryAndFileHandle } from 'br
 import { saveAs } from 'file-saver';
 import type { Platform } from '@/state/platform';
 import { install, takeNewVersion } from './installed';
+import { printPages } from './print';
 
 let openFilePicker: () => void = () => {};
 
@@ -16,6 +17,28 @@ export function onChooseFile(open: () => void): () => void {
 /** The page of a browser, as the state asks for it. */
 export const page: Platform = {
   saveFile: (content, name, type) => saveAs(new Blob([content], { type }), name),
+
+  canOpenFolder: () => 'showDirectoryPicker' in window,
+
+  async openFolder() {
+    const { showDirectoryPicker } = window as unknown as {
+      showDirectoryPicker(options: object): Promise<FileSystemDirectoryHandle>;
+    };
+    try {
+      const folder = await showDirectoryPicker({ id: 'deliveries', mode: 'readwrite' });
+      return { name: folder.name, write: (path, content) => writeInto(folder, path, content) };
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') return undefined;
+      throw error;
+    }
+  },
+
+  async drawChart(chart, paper) {
+    const { chartFiles } = await import('@/look/chart');
+    return chartFiles(chart, paper);
+  },
+
+  print: (pages, paper, title) => printPages(pages, paper, title),
 
   afterFrame(run) {
     // A hidden page draws no frames, and must be heard all the same.
@@ -74,6 +97,20 @@ export const page: Platform = {
   takeNewVersion,
   install,
 };
+
+/** What a stream has written is only in its file once it is closed: nothing stands there by half. */
+async function writeInto(
+  folder: FileSystemDirectoryHandle,
+  path: string,
+  content: Blob,
+): Promise<void> {
+  const parts = path.split('/');
+  const name = parts.pop()!;
+  let into = folder;
+  for (const part of parts) into = await into.getDirectoryHandle(part, { create: true });
+  const file = await into.getFileHandle(name, { create: true });
+  await content.stream().pipeTo(await file.createWritable());
+}
 
 const REACHED = 'input, textarea, button, [role=combobox], [role=button]';
 

@@ -1,3 +1,13 @@
+import type { Chart } from '@/core/deliver';
+import type { Paper } from '@/core/notation';
+
+/** A folder that files are written into. */
+export interface OutFolder {
+  name: string;
+  /** Writes a file, in folders of its own where its path has some. What is there of that name is replaced whole. */
+  write(path: string, content: Blob): Promise<void>;
+}
+
 /**
  * What the state asks of the page it runs in. The shell gives it; without a page nothing is saved and
  * nothing waits for a frame.
@@ -5,6 +15,14 @@
 export interface Platform {
   /** Lets the user keep a file. */
   saveFile(content: BlobPart, name: string, type: string): void;
+  /** Whether files can be written into a folder that the user chooses. */
+  canOpenFolder(): boolean;
+  /** Lets the user choose a folder to write into; undefined when it was called off. */
+  openFolder(): Promise<OutFolder | undefined>;
+  /** Draws the pages of a chart, each as the text of an SVG that stands by itself. */
+  drawChart(chart: Chart, paper: Paper): Promise<string[]>;
+  /** Opens the browser's way to print pages, each the text of an SVG, on this paper. */
+  print(pages: readonly string[], paper: Paper, title: string): Promise<void>;
   /** Calls once the next frame is drawn: what the eye does not wait for. */
   afterFrame(run: () => void): void;
   /** Goes to a field, or presses what opens it, by the beginning of its name. @returns whether it is there */
@@ -29,6 +47,10 @@ export interface Platform {
 
 export let platform: Platform = {
   saveFile() {},
+  canOpenFolder: () => false,
+  openFolder: async () => undefined,
+  drawChart: async () => [],
+  print: async () => {},
   afterFrame: (run) => void setTimeout(run),
   reachField: () => false,
   chooseFolder: async () => ({ name: '', files: [] }),

@@ -191,6 +191,8 @@ export class LoomDb extends Dexie {
   samples!: Table<StoredSample, string>;
   kits!: Table<KeptKit, string>;
   presets!: Table<Preset, string>;
+  /** What was kept by name; it is read by `readDelivery`. */
+  deliveries!: Table<{ name: string; delivery: unknown }, string>;
 
   constructor(name = 'verse-loom') {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
@@ -240,6 +242,7 @@ export class LoomDb extends Dexie {
     });
     this.version(7).stores({ samples: 'hash' });
     this.version(8).stores({ kits: 'id', presets: 'id' });
+    this.version(9).stores({ deliveries: 'name' });
   }
 }
 

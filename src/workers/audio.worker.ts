@@ -1,45 +1,71 @@
 import { BlobReader, BlobWriter, ZipWriter } from '@zip.js/zip.js/lib/zip-core-native.js';
 import * as Comlink from 'comlink';
-import { WavStream, type AudioPart, type Depth } from '../core/deliver';
-import { compileDesk, compileScore, notesIn, Rendering, soundsFor } from '../core/engine';
+import {
+  gainOf,
+  heldBack,
+  renderPart,
+  soundsOfPart,
+  WavStream,
+  type AudioPart,
+  type Encoding,
+  type SoundForm,
+} from '../core/deliver';
+import { soundsFor } from '../core/engine';
 import type { SampleHash, SoundId } from '../core/model';
 import { resampled, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
-import type { Hertz, Seconds } from '../core/time';
+import type { Hertz } from '../core/time';
 
 /** At which rate sound files are kept. */
 const KEPT: Hertz = 48_000;
-/** So much is rendered at once; and so much is in memory before it is handed to the browser. */
-const PIECE: Seconds = 1;
+/** So many bytes are in memory before they are handed to the browser. */
 const SEGMENT = 16 * 1024 ** 2;
+/** A waveform on the page has so many points. */
+const POINTS = 900;
 
 /** A file that was written. */
 export interface WrittenAudio {
-  name: string;
   blob: Blob;
   frames: number;
   /** The loudest sample, 1 is full scale. */
   peak: number;
+  /** The loudest of each of some hundred stretches, from 0 to 1. */
+  outline: Float32Array;
 }
 
+let own: ReadonlyMap<SampleHash, Pcm> = new Map();
+const sounds = new Map<SoundId, KitSound>();
+
 const audioWorker = {
-  /**
-   * Renders parts one after another.
-   * @param report told how much of which part is done
-   */
-  async render(
-    parts: readonly AudioPart[],
-    { depth, rate }: { depth: Depth; rate: Hertz },
-    files: ReadonlyMap<SampleHash, Pcm>,
-    report: (part: number, share: number) => void,
-  ): Promise<WrittenAudio[]> {
-    const sounds = new Map<SoundId, KitSound>();
-    const own = atRate(files, rate);
-    const written: WrittenAudio[] = [];
-    for (const [i, part] of parts.entries()) {
-      written.push(renderPart(part, depth, rate, own, sounds, (share) => report(i, share)));
-    }
-    return written;
+  /** Takes the sound files that parts play, at the rate they are written at. */
+  prepare(files: ReadonlyMap<SampleHash, Pcm>, { rate }: SoundForm): void {
+    own = atRate(files, rate);
+    sounds.clear();
+  },
+
+  /** What a part is multiplied by to be as loud as is wished. */
+  gain(part: AudioPart, { rate }: SoundForm, report: (share: number) => void): number {
+    return gainOf(part, { sampleRate: rate, sounds: soundsOf(part, rate), report });
+  },
+
+  /** Renders a part into a file. */
+  render(
+    part: AudioPart,
+    { depth, rate }: SoundForm,
+    gain: number,
+    report: (share: number) => void,
+  ): WrittenAudio {
+    const stream = new WavStream(depth, rate);
+    const outline = new Outline(part.seconds * rate);
+    const encoding = new Segments(stream, outline, heldBack(part, rate));
+    const beginning = new Segments(stream, outline, 0);
+    const form = { sampleRate: rate, sounds: soundsOf(part, rate), report };
+    renderPart(part, form, { encoding, beginning, gain });
+    const header = stream.header() as Uint8Array<ArrayBuffer>;
+    const blob = new Blob([header, ...beginning.blobs(), ...encoding.blobs()], {
+      type: 'audio/wav',
+    });
+    return { blob, frames: stream.frames, peak: stream.peak, outline: outline.points };
   },
 
   /** Files in one zip, as they are. */
@@ -53,47 +79,60 @@ const audioWorker = {
   },
 };
 
-function renderPart(
-  { name, song, seconds, tail }: AudioPart,
-  depth: Depth,
-  sampleRate: Hertz,
-  files: ReadonlyMap<SampleHash, Pcm>,
-  sounds: Map<SoundId, KitSound>,
-  report: (share: number) => void,
-): WrittenAudio {
-  const score = compileScore(song);
-  const missing = notesIn(score).filter((note) => !sounds.has(note));
-  for (const note of missing) {
-    const [sound] = soundsFor([note], sampleRate, song.kit, files, roomRing(song));
+/** The sounds of a part; those that are not there yet are computed. */
+function soundsOf(part: AudioPart, rate: Hertz): KitSound[] {
+  const { kit } = part.song;
+  for (const note of soundsOfPart(part)) {
+    if (sounds.has(note)) continue;
+    const [sound] = soundsFor([note], rate, kit, own, roomRing(part.song));
     sounds.set(note, sound);
-    report(0);
   }
-  const rendering = new Rendering(score, {
-    sampleRate,
-    sounds: [...sounds.values()],
-    desk: compileDesk(song),
-    ...(!tail && { to: seconds }),
-  });
-  const stream = new WavStream(depth, sampleRate);
-  const size = Math.round(PIECE * sampleRate);
-  const [left, right] = [new Float32Array(size), new Float32Array(size)];
-  const segments: Blob[] = [];
-  let parts: Uint8Array<ArrayBuffer>[] = [];
-  let bytes = 0;
-  for (let frames = rendering.next(left, right); frames > 0; frames = rendering.next(left, right)) {
-    const made = stream.bytes(left.subarray(0, frames), right.subarray(0, frames));
-    parts.push(made as Uint8Array<ArrayBuffer>);
-    bytes += made.length;
-    if (bytes >= SEGMENT) {
-      segments.push(new Blob(parts));
-      parts = [];
-      bytes = 0;
+  return [...sounds.values()];
+}
+
+/** Bytes that are handed to the browser now and then: it may put them on the disk. */
+class Segments implements Encoding {
+  private readonly segments: Blob[] = [];
+  private parts: Uint8Array<ArrayBuffer>[] = [];
+  private bytes = 0;
+
+  constructor(
+    private readonly stream: WavStream,
+    private readonly outline: Outline,
+    private at: number,
+  ) {}
+
+  add(left: Float32Array, right: Float32Array): void {
+    this.outline.add(this.at, left, right);
+    this.at += left.length;
+    const made = this.stream.bytes(left, right);
+    this.parts.push(made as Uint8Array<ArrayBuffer>);
+    this.bytes += made.length;
+    if (this.bytes < SEGMENT) return;
+    this.segments.push(new Blob(this.parts));
+    this.parts = [];
+    this.bytes = 0;
+  }
+
+  blobs(): BlobPart[] {
+    return [...this.segments, ...this.parts];
+  }
+}
+
+/** The outline of what goes by. */
+class Outline {
+  readonly points = new Float32Array(POINTS);
+
+  constructor(private readonly frames: number) {}
+
+  /** @param from which sample of the file the first is */
+  add(from: number, left: Float32Array, right: Float32Array): void {
+    const { points, frames } = this;
+    for (let i = 0; i < left.length; i++) {
+      const point = Math.min(POINTS - 1, Math.floor(((from + i) / frames) * POINTS));
+      points[point] = Math.max(points[point], Math.abs(left[i]), Math.abs(right[i]));
     }
-    report(Math.min(1, rendering.done / (seconds * sampleRate)));
   }
-  const header = stream.header() as Uint8Array<ArrayBuffer>;
-  const blob = new Blob([header, ...segments, ...parts], { type: 'audio/wav' });
-  return { name, blob, frames: stream.frames, peak: stream.peak };
 }
 
 /** Sound files as they are played at another rate. */

@@ -6,7 +6,7 @@ import {
   type SoundId,
 } from '@/core/model';
 import * as Comlink from 'comlink';
-import type { AudioPart, Depth } from '../core/deliver';
+import type { AudioPart, SoundForm } from '../core/deliver';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { FontKit } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
@@ -105,31 +105,77 @@ export type { WrittenAudio } from './audio.worker';
 
 /** Files of sound that are being written. */
 export interface Writing {
+  /** In the order of the parts. */
   result: Promise<WrittenAudio[]>;
-  /** Puts files into one zip, as they are. */
-  zip(files: readonly { name: string; blob: Blob }[]): Promise<Blob>;
   /** Ends the work at once, or gives back what it needed when it is done. */
   end(): void;
 }
 
-/** Renders parts of a song off the page's thread. */
+/** More workers than these would want more memory than a page may have. */
+const MOST_WRITERS = 4;
+
+/**
+ * Renders parts of a song off the page's thread, several at once where there are cores for it: one is left to
+ * the page.
+ * @param report told how many are done, and how much of all
+ */
 export function writeAudioAside(
   parts: readonly AudioPart[],
-  form: { depth: Depth; rate: Hertz },
+  form: SoundForm,
   files: ReadonlyMap<SampleHash, Pcm>,
-  report: (part: number, share: number) => void,
+  report: (done: number, share: number) => void,
 ): Writing {
+  const cores = Math.max(1, (navigator.hardwareConcurrency || 2) - 1);
+  const writers = Array.from({ length: Math.min(cores, MOST_WRITERS, parts.length) }, () => {
+    const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
+    const died = new Promise<never>((_, reject) => {
+      worker.onerror = () => reject(new Error('The worker died.'));
+    });
+    return { worker, remote: Comlink.wrap<AudioWorker>(worker), died };
+  });
+  const end = () => writers.forEach(({ worker }) => worker.terminate());
+  const shares = new Float64Array(parts.length);
+  let done = 0;
+  const say = (part: number, share: number) => {
+    shares[part] = share;
+    report(done, shares.reduce((sum, one) => sum + one, 0) / parts.length);
+  };
+  /** Parts of one mix have one level, which is measured once. */
+  const gains = new Map<AudioPart['measured'], Promise<number>>();
+  const written = new Array<WrittenAudio>(parts.length);
+  let next = 0;
+  const work = async ({ remote, died }: (typeof writers)[number]) => {
+    const orDie = <T>(work: Promise<T>) => Promise.race([work, died]);
+    await orDie(remote.prepare(files, form));
+    for (let at = next++; at < parts.length; at = next++) {
+      const part = parts[at];
+      // Measuring is as much work as writing.
+      const measuring = part.measured !== undefined && !gains.has(part.measured);
+      if (measuring) {
+        const told = Comlink.proxy((share: number) => say(at, share / 2));
+        gains.set(part.measured, orDie(remote.gain(part, form, told)));
+      }
+      const gain = part.measured ? await gains.get(part.measured)! : 1;
+      const told = Comlink.proxy((share: number) => say(at, measuring ? 0.5 + share / 2 : share));
+      written[at] = await orDie(remote.render(part, form, gain, told));
+      done++;
+      say(at, 1);
+    }
+  };
+  return { result: Promise.all(writers.map(work)).then(() => written), end };
+}
+
+/** Puts files into one zip off the page's thread, as they are. */
+export async function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {
   const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
-  const remote = Comlink.wrap<AudioWorker>(worker);
   const failed = new Promise<never>((_, reject) => {
     worker.onerror = () => reject(new Error('The worker died.'));
   });
-  const result = remote.render(parts, form, files, Comlink.proxy(report));
-  return {
-    result: Promise.race([result, failed]),
-    zip: (written) => Promise.race([remote.zipped(written), failed]),
-    end: () => worker.terminate(),
-  };
+  try {
+    return await Promise.race([Comlink.wrap<AudioWorker>(worker).zipped(files), failed]);
+  } finally {
+    worker.terminate();
+  }
 }
 
 let loops: Comlink.Remote<LoopsWorker> | undefined;

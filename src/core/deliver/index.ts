@@ -51,6 +51,13 @@ export {
   type What,
 } from './part';
 export { plannedFiles, type PlannedFile } from './planned';
-export { gainOf, renderPart, soundsOfPart, type Encoding, type RenderForm } from './rendered';
+export {
+  gainOf,
+  heldBack,
+  renderPart,
+  soundsOfPart,
+  type Encoding,
+  type RenderForm,
+} from './rendered';
 export { csvOfSong, tabOfSong, type WrittenText } from './text';
 export { DEPTHS, frameBytes, RATES, WavStream, wavBytes, type Depth } from './wav';

@@ -72,6 +72,15 @@ function* piecesOf(
   }
 }
 
+/** So many samples of a loop are handed over last; of anything else none. */
+export function heldBack(
+  { seconds, ending }: Pick<AudioPart, 'seconds' | 'ending'>,
+  rate: Hertz,
+): Samples {
+  if (ending !== 'loop') return 0;
+  return Math.min(Math.round(seconds * rate), Math.ceil(LONGEST_TAIL * rate));
+}
+
 /**
  * Renders a part. A loop begins with what rings over from its end, which is not known before: its first
  * seconds are handed over last.
@@ -88,7 +97,7 @@ export function renderPart(
   const rendering = renderingOf(song, click, form, ending === 'bar' ? seconds : undefined);
   const body = Math.round(seconds * sampleRate);
   const isLoop = ending === 'loop' && body > 0;
-  const held = isLoop ? Math.min(body, Math.ceil(LONGEST_TAIL * sampleRate)) : 0;
+  const held = heldBack({ seconds, ending }, sampleRate);
   const head = [new Float32Array(held), new Float32Array(held)];
   let at = 0;
   for (const [left, right, frames] of piecesOf(rendering, sampleRate)) {

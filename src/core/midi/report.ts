@@ -22,6 +22,8 @@ export interface ImportReport {
   /** Why nothing could be read, in a sentence its owner can act on. */
   error?: string;
   format?: number;
+  /** It is a score, not MIDI: which note is which drum is not asked, and it has no guides. */
+  score?: true;
   ppq?: number;
   hits: number;
   sources: DrumSource[];

@@ -68,7 +68,7 @@ export interface MusicXmlOptions {
  * @param name the file's name, for the report and the song
  */
 export function readMusicXml(xml: string, name: string, options: MusicXmlOptions = {}): Imported {
-  const report = emptyReport(name);
+  const report: ImportReport = { ...emptyReport(name), score: true };
   const score = readScore(xml);
   const error = whyNot(score, name);
   if (error) return { report: { ...report, error } };

@@ -1,4 +1,12 @@
-import { articulationOf, byStaffOrder, pieceOf, type Kit, type Pattern, type PieceId, type Song } from '../model';
+import {
+  articulationOf,
+  byStaffOrder,
+  pieceOf,
+  type Kit,
+  type Pattern,
+  type PieceId,
+  type Song,
+} from '../model';
 import { barNumber, barTicks, sameMeter, type Bpm, type Meter, type Ticks } from '../time';
 import { laidPlaces, temposOfSong } from '../weave';
 import { writtenBar, type Onset, type Written } from './rhythm';

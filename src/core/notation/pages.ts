@@ -229,11 +229,7 @@ function widthOf(cell: Cell): number {
   const graces = struck.reduce((sum, { graces }) => sum + graces.length, 0);
   const brackets = [...hands, ...feet].filter(({ struck }) => struck.some(({ ghost }) => ghost));
   return (
-    BAR +
-    meter +
-    PER_MOMENT * moments.size +
-    PER_GRACE * graces +
-    PER_BRACKETS * brackets.length
+    BAR + meter + PER_MOMENT * moments.size + PER_GRACE * graces + PER_BRACKETS * brackets.length
   );
 }
 
@@ -257,7 +253,8 @@ function systemsOf(cells: readonly Cell[], line: number): System[] {
     const width = widthOf(cell);
     // The two halves of a sign for two bars stay together.
     const second = cell.kind === 'repeat' && cell.half === 'second';
-    const full = used + width + (cell.kind === 'repeat' && cell.half === 'first' ? SIGN : 0) > line - CLEF;
+    const full =
+      used + width + (cell.kind === 'repeat' && cell.half === 'first' ? SIGN : 0) > line - CLEF;
     const begins = cell.bar.section !== undefined && cell.kind !== 'form';
     if (!second && (begins || full)) close();
     open.push({ cell, width });

@@ -1,6 +1,7 @@
 import * as routes from '../routes';
 import { saveBackup } from '../session/backups';
-import { stopWriting, writeAudio } from '../deliver/audio';
+import { handOver, handOverAgain, printChart, stopWriting } from '../deliver/writing';
+import { showHanded } from '../deliver/wishes';
 import { saveSongFile } from '../session/files';
 import { makePoint, openPoints } from '../session/savePoints';
 import { newSong, restoreDemo } from '../session/session';
@@ -92,11 +93,32 @@ export const FILE_ACTS: readonly Act[] = [
   },
   {
     ...song,
-    id: 'write-audio',
-    name: 'write the files of sound that Deliver lists',
-    also: 'wav stems mix bounce export render',
+    id: 'hand-over',
+    name: 'write the files that Deliver lists',
+    also: 'wav stems mix bounce export render midi save',
     group: 'files',
-    run: () => void writeAudio(),
+    keys: ['alt+shift+e'],
+    run: () => void handOver(),
+  },
+  {
+    ...song,
+    id: 'hand-over-again',
+    name: 'hand over again, as last time',
+    also: 'deliver repeat last delivery export',
+    group: 'files',
+    keys: ['alt+e'],
+    run: () => void handOverAgain(),
+  },
+  {
+    ...song,
+    id: 'print-chart',
+    name: 'print the chart, or save it as PDF',
+    also: 'paper sheet music notation score',
+    group: 'files',
+    run: () => {
+      showHanded('chart');
+      void printChart();
+    },
   },
   {
     ...song,

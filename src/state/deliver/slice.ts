@@ -1,49 +1,35 @@
-import { USUAL_WISH, type AudioWish, type Depth } from '@/core/deliver';
-import type { Hertz } from '@/core/time';
-
-/** What is handed over. */
-export const HANDED = ['midi', 'audio'] as const;
-export type Handed = (typeof HANDED)[number];
-
-/** How files of sound are written. */
-export interface AudioForm {
-  depth: Depth;
-  rate: Hertz;
-}
+import { USUAL_DELIVERY, type Delivery } from '@/core/deliver';
 
 /** Files that are being written. */
 export interface WritingNow {
-  /** Which of how many, counted from 0, and how much of it. */
-  part: number;
+  /** How many of them are written, of how many, and how much of all. */
+  done: number;
   of: number;
   share: number;
   /** Seconds that it took until now. */
   passed: number;
 }
 
-/** A file of sound that was written, and how loud it came out. */
+/** A file that was written. */
 export interface HandedOver {
-  name: string;
-  seconds: number;
+  /** As it is planned, with its ending. */
+  path: string;
   bytes: number;
-  peak: number;
+  content: Blob;
+  /** Of a file of sound: its length, its loudest sample (1 is full scale), its outline. */
+  seconds?: number;
+  peak?: number;
+  outline?: Float32Array;
 }
 
 /** What Deliver shows and works on. */
 export interface DeliverSlice {
-  handed: Handed;
-  audioWish: AudioWish;
-  audioForm: AudioForm;
-  /** One file each, or all in a zip. */
-  audioZip: boolean;
+  delivery: Delivery;
+  /** The file whose content is shown, by its path; absent is the first. */
+  shownFile?: string;
   writing?: WritingNow;
-  /** What was written last. */
+  /** What was written last, until something else is wished for. */
   handedOver?: readonly HandedOver[];
 }
 
-export const deliver: DeliverSlice = {
-  handed: 'midi',
-  audioWish: USUAL_WISH,
-  audioForm: { depth: '24', rate: 48_000 },
-  audioZip: true,
-};
+export const deliver: DeliverSlice = { delivery: USUAL_DELIVERY };

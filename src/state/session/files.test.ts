@@ -1,5 +1,3 @@
-import { unzipSync } from 'fflate';
-import { parseMidi } from 'midi-file';
 import { importMidi, type Imported } from '@/core/midi';
 import { fileOf } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
@@ -145,23 +143,4 @@ describe('a file that comes in', () => {
     await first;
     expect(state().incoming?.name).toBe('b.mid');
   });
-});
-
-test('a file that goes out has a name every file system takes, and holds what it says', () => {
-  const song = openSongNow();
-  files.saveMidi([{ name: 'slow/fast: "one"', song }], { ppq: 480 });
-  const [bytes, name, type] = saveFile.mock.lastCall!;
-  expect(name).toBe('slow-fast- -one-.mid');
-  expect(type).toBe('audio/midi');
-  const { header } = parseMidi(bytes);
-  expect(header.ticksPerBeat).toBe(480);
-  expect(said()).toContain('was saved');
-  // Several go into one zip.
-  const several = ['one', 'two'].map((part) => ({ name: part, song }));
-  files.saveMidi(several, { ppq: 96 });
-  const [zip, zipName] = saveFile.mock.lastCall!;
-  expect(zipName).toMatch(/\.zip$/);
-  const parts = unzipSync(zip);
-  expect(Object.keys(parts)).toEqual(['one.mid', 'two.mid']);
-  expect(parseMidi(parts['two.mid']).header.ticksPerBeat).toBe(96);
 });

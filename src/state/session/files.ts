@@ -1,11 +1,10 @@
-import { zipSync } from 'fflate';
 import { nanoid } from 'nanoid';
 import { platform } from '../platform';
-import { exportMidi, type Command, type ExportOptions, type Guide } from '@/core';
-import type { MidiFile } from '@/core/deliver';
+import type { Command, Guide } from '@/core';
 import { guideOf, readGuides } from '@/core/guide';
 import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
+import { isMusicXml, MAX_SCORE_BYTES } from '@/core/musicxml';
 import { formOf, writeForm } from '@/core/weave';
 import { NoAnswer, withinPatience } from '@/storage/failures';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
@@ -108,7 +107,7 @@ export async function receiveFile(file: File): Promise<void> {
     }
     return;
   }
-  if (file.size > MAX_FILE_BYTES) {
+  if (file.size > largest(file.name)) {
     const report = { ...emptyReport(file.name), error: tooLarge(file.name, file.size) };
     useWorkbench.setState({
       incoming: {
@@ -128,6 +127,8 @@ export async function receiveFile(file: File): Promise<void> {
     notify(unreadable(file.name), 'error');
   }
 }
+
+const largest = (name: string) => (isMusicXml(name) ? MAX_SCORE_BYTES : MAX_FILE_BYTES);
 
 /** How a file is read before anything was chosen: its notes through the map that fits them best. */
 const NOTHING_ASKED: Pick<Incoming, 'asked' | 'guides'> = {
@@ -234,22 +235,6 @@ export function takeAsPatterns(): void {
   );
 }
 
-/** Saves parts of the open song as Standard MIDI Files: one by itself, several in a zip. */
-export function saveMidi(files: readonly MidiFile[], options: ExportOptions): void {
-  const written = files.map(
-    ({ name, song, ...part }) =>
-      [fileName(name, 'mid'), exportMidi(song, { ...options, ...part })] as const,
-  );
-  if (written.length === 1) {
-    const [[name, bytes]] = written;
-    platform.saveFile(bytes as BlobPart, name, 'audio/midi');
-    return notify(`“${name}” was saved.`);
-  }
-  const name = fileName(openSongNow().name, 'zip');
-  platform.saveFile(zipSync(Object.fromEntries(written)) as BlobPart, name, 'application/zip');
-  notify(`${written.length} MIDI files were saved in “${name}”.`);
-}
-
 /** Saves a song that cannot be opened exactly as it is stored, so that nothing is lost. */
 export async function saveStored(id: string): Promise<void> {
   const found = await storedForm(id);
@@ -274,11 +259,11 @@ export async function formFromFile(): Promise<string | undefined> {
   return writeForm(formOf(song));
 }
 
-/** Lays a song from a file beside the open one: a song file, or MIDI. */
+/** Lays a song from a file beside the open one: a song file, MIDI, or a score. */
 export async function compareWithFile(): Promise<void> {
-  const file = await platform.chooseOne(['.zip', '.mid', '.midi']);
+  const file = await platform.chooseOne(['.zip', '.mid', '.midi', '.musicxml', '.mxl']);
   if (!file) return;
-  if (file.size > MAX_FILE_BYTES) return notify(tooLarge(file.name, file.size), 'error');
+  if (file.size > MAX_SCORE_BYTES) return notify(tooLarge(file.name, file.size), 'error');
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = readSongFile(bytes, file.name);
   if (read && 'problem' in read) return notify(read.problem, 'error');

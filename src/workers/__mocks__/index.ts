@@ -6,3 +6,4 @@ export const findingsAside = jest.fn();
 export const onsetsAside = jest.fn();
 export const readFontAside = jest.fn();
 export const writeAudioAside = jest.fn();
+export const zipAside = jest.fn();

@@ -149,7 +149,10 @@ function letters(said: string, part: Part): Annotation {
 
 /** The heads of a chord from the lowest up. Two strokes that look alike are one head. */
 function headsOf(struck: readonly WrittenStroke[], kit: Kit) {
-  const heads = new Map<string, { key: string; stroke: WrittenStroke; slashed: boolean; halfOpen: boolean; line: number }>();
+  const heads = new Map<
+    string,
+    { key: string; stroke: WrittenStroke; slashed: boolean; halfOpen: boolean; line: number }
+  >();
   for (const stroke of struck) {
     const { step, octave, head, halfOpen } = writtenAs(stroke.piece, stroke.articulation, kit);
     const key = `${step.toLowerCase()}/${octave}${HEADS[head]}`;
@@ -164,7 +167,7 @@ function headsOf(struck: readonly WrittenStroke[], kit: Kit) {
 
 function tupletsOf(chords: readonly Chord[], notes: readonly StaveNote[], part: Part): Tuplet[] {
   const tuplets: Tuplet[] = [];
-  for (let from = 0; from < chords.length; ) {
+  for (let from = 0; from < chords.length;) {
     const { tuplet } = chords[from];
     let to = from + 1;
     while (tuplet && chords[to]?.tuplet === tuplet) to++;

@@ -8,7 +8,14 @@ import {
   Voice,
   type RenderContext,
 } from 'vexflow/core';
-import { roomOn, type Cell, type ChartPage, type Notation, type Paper, type System } from '@/core/notation';
+import {
+  roomOn,
+  type Cell,
+  type ChartPage,
+  type Notation,
+  type Paper,
+  type System,
+} from '@/core/notation';
 import { clickTicks, PPQ, pulseTicks } from '@/core/time';
 import { INK, LETTERS, SIGNS, SOFT } from './letters';
 import { singleNote, voicesOf } from './notes';
@@ -27,7 +34,8 @@ const SIGN = {
   wholeRest: '\uE4E3',
   quarter: '\uECA5',
   dot: '\uECB7',
-  digit: (n: number) => [...String(n)].map((d) => String.fromCodePoint(0xe080 + Number(d))).join(''),
+  digit: (n: number) =>
+    [...String(n)].map((d) => String.fromCodePoint(0xe080 + Number(d))).join(''),
 };
 
 /** Where the musical font lies, for the page and for files that take it along. */
@@ -37,14 +45,20 @@ let ready: Promise<void> | undefined;
 
 /** The signs have to be there before anything is measured. */
 export function readyToDraw(): Promise<void> {
-  ready ??= Promise.all([Font.load(SIGNS, fontUrl(), { display: 'block' }), document.fonts.ready]).then(
-    () => VexFlow.setFonts(SIGNS),
-  );
+  ready ??= Promise.all([
+    Font.load(SIGNS, fontUrl(), { display: 'block' }),
+    document.fonts.ready,
+  ]).then(() => VexFlow.setFonts(SIGNS));
   return ready;
 }
 
 /** Draws a page into an element, as an SVG in millimetres. */
-export function drawPage(into: HTMLDivElement, page: ChartPage, notation: Notation, paper: Paper): void {
+export function drawPage(
+  into: HTMLDivElement,
+  page: ChartPage,
+  notation: Notation,
+  paper: Paper,
+): void {
   const room = roomOn(paper);
   const [width, height] = [room.width * SPACE, room.height * SPACE];
   const renderer = new Renderer(into, Renderer.Backends.SVG).resize(width, height);
@@ -95,8 +109,13 @@ function words(ctx: RenderContext, said: string, x: number, y: number, style: St
   return width;
 }
 
-const sign = (ctx: RenderContext, said: string, x: number, y: number, align: Style['align'] = 'left') =>
-  words(ctx, said, x, y, { size: 4 * SPACE, font: SIGNS, align });
+const sign = (
+  ctx: RenderContext,
+  said: string,
+  x: number,
+  y: number,
+  align: Style['align'] = 'left',
+) => words(ctx, said, x, y, { size: 4 * SPACE, font: SIGNS, align });
 
 interface At {
   notation: Notation;
@@ -113,9 +132,20 @@ function drawLegend(
   const each = wide / Math.max(row.length, 7);
   row.forEach(({ piece, articulation, name }, i) => {
     const x = left + i * each;
-    const stave = new Stave(x, top - SPACE, each, { leftBar: i === 0, rightBar: i === row.length - 1 });
+    const stave = new Stave(x, top - SPACE, each, {
+      leftBar: i === 0,
+      rightBar: i === row.length - 1,
+    });
     stave.setContext(ctx).draw();
-    const stroke = { piece, articulation, velocity: 90, tick: 0, ghost: false, accent: false, graces: [] };
+    const stroke = {
+      piece,
+      articulation,
+      velocity: 90,
+      tick: 0,
+      ghost: false,
+      accent: false,
+      graces: [],
+    };
     const note = singleNote(stroke, notation.kit);
     const voice = new Voice({ numBeats: 1, beatValue: 4 }).addTickables([note]);
     new Formatter().joinVoices([voice]).format([voice], 10);
@@ -224,7 +254,8 @@ function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notatio
       for (let beat = 0; beat < beats; beat++) {
         sign(ctx, SIGN.slash, from + (beat + 0.5) * each, line, 'middle');
       }
-      if (cell.says) words(ctx, cell.says, from, stave.getYForLine(4) + 2.4 * SPACE, { size: 11, fill: SOFT });
+      if (cell.says)
+        words(ctx, cell.says, from, stave.getYForLine(4) + 2.4 * SPACE, { size: 11, fill: SOFT });
       break;
     }
     case 'rest':

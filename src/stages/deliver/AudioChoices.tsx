@@ -1,0 +1,110 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import {
+  DEPTHS,
+  RATES,
+  type AudioWish,
+  type Delivery,
+  type Ending,
+  type Levelling,
+} from '@/core/deliver';
+import { layoutOf, type Song } from '@/core/model';
+import { ChoiceField } from '@/look/ChoiceField';
+import { NumberField } from '@/look/NumberField';
+import * as wishes from '@/state/deliver/wishes';
+import { Check } from './Check';
+
+const DEPTH_NAMES = {
+  '16': '16 bits, with dither',
+  '24': '24 bits, with dither',
+  float: '32 bits, floating point',
+} as const;
+
+type Switch = {
+  [K in keyof AudioWish]: boolean extends AudioWish[K] ? K : never;
+}[keyof AudioWish];
+
+/** How sound is written. */
+export function AudioChoices({ song, delivery }: { song: Song; delivery: Delivery }) {
+  const { audio, sound } = delivery;
+  const check = (name: Switch, label: string) => (
+    <Check
+      label={label}
+      checked={audio[name]}
+      onChange={(checked) => wishes.wishAudio({ [name]: checked })}
+    />
+  );
+  return (
+    <>
+      <Box>
+        {check('mix', 'all together, in one file')}
+        {check('stems', `a file a track (${layoutOf(song).name})`)}
+        {check('effects', 'with rooms and echoes')}
+        {check('bus', 'through what all drums go through')}
+        {check('mutes', 'without what is muted')}
+        {song.guides.length > 0 && check('guides', 'the guides too, in the mix')}
+        {check('click', 'the click too')}
+      </Box>
+      {audio.stems && audio.bus && (
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          Each file goes through the bus of all drums by itself. Without it the files add up to the
+          mix exactly.
+        </Typography>
+      )}
+      <ChoiceField
+        label="its end"
+        value={audio.ending}
+        options={[
+          ['tail', 'rings out after the last bar'],
+          ['bar', 'cut with the last bar'],
+          ['loop', 'a loop: what rings is laid under its start'],
+        ]}
+        onChange={(ending) => wishes.wishAudio({ ending: ending as Ending })}
+      />
+      <ChoiceField
+        label="level"
+        value={audio.level}
+        options={[
+          ['mixed', 'as it is mixed'],
+          ['peak', 'up to a peak'],
+          ['loudness', 'to a loudness'],
+        ]}
+        onChange={(level) => wishes.wishAudio({ level: level as Levelling })}
+      />
+      {audio.level === 'peak' && (
+        <NumberField
+          label="loudest sample, in dB"
+          value={audio.peak}
+          min={-24}
+          max={0}
+          width={180}
+          onChange={(peak) => wishes.wishAudio({ peak })}
+        />
+      )}
+      {audio.level === 'loudness' && (
+        <NumberField
+          label="loudness, in LUFS"
+          value={audio.loudness}
+          min={-40}
+          max={0}
+          width={180}
+          onChange={(loudness) => wishes.wishAudio({ loudness })}
+        />
+      )}
+      <ChoiceField
+        label="depth"
+        value={sound.depth}
+        options={DEPTHS.map((depth) => [depth, DEPTH_NAMES[depth]])}
+        onChange={(depth) => wishes.wishSound({ depth: depth as typeof sound.depth })}
+      />
+      <ChoiceField
+        label="samples a second"
+        value={String(sound.rate)}
+        options={RATES.map((rate) => [String(rate), `${rate / 1000} kHz`])}
+        onChange={(rate) => wishes.wishSound({ rate: Number(rate) })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,163 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { useState } from 'react';
+import { EACH, HANDED, type Delivery, type Handed, type What } from '@/core/deliver';
+import type { Song } from '@/core/model';
+import { laidPlaces, placeName, shelfOf } from '@/core/weave';
+import { ChoiceField } from '@/look/ChoiceField';
+import * as wishes from '@/state/deliver/wishes';
+import { AudioChoices } from './AudioChoices';
+import { ChartChoices } from './ChartChoices';
+import { MidiChoices } from './MidiChoices';
+
+const NAMES: Readonly<Record<Handed, string>> = {
+  midi: 'MIDI',
+  audio: 'sound',
+  chart: 'chart',
+  text: 'text',
+  project: 'the song',
+};
+
+interface ChoicesProps {
+  song: Song;
+  delivery: Delivery;
+}
+
+/** What is handed over, and how. */
+export function Choices({ song, delivery }: ChoicesProps) {
+  const { handed, what } = delivery;
+  return (
+    <Box
+      component="section"
+      aria-label="what is handed over"
+      sx={{ display: 'grid', gap: 2, alignContent: 'start' }}
+    >
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={handed}
+        aria-label="kind"
+        onChange={(_, to: Handed | null) => to && wishes.showHanded(to)}
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(5, auto)' }}
+      >
+        {HANDED.map((one) => (
+          <ToggleButton
+            key={one}
+            value={one}
+            sx={{ textTransform: 'none', px: 0.75, whiteSpace: 'nowrap' }}
+          >
+            {NAMES[one]}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Kept />
+      {handed !== 'project' && (
+        <>
+          <Parts song={song} what={what} />
+          {what.each !== undefined && (
+            <TextField
+              size="small"
+              label="names of the files"
+              helperText="{song}, {part} and {nn}, its number; / makes a folder"
+              value={delivery.names}
+              onChange={(event) => wishes.wish({ names: event.target.value.slice(0, 200) })}
+            />
+          )}
+        </>
+      )}
+      {handed === 'midi' && <MidiChoices song={song} delivery={delivery} />}
+      {handed === 'audio' && <AudioChoices song={song} delivery={delivery} />}
+      {handed === 'chart' && <ChartChoices chart={delivery.chart} />}
+      {handed === 'text' && (
+        <ChoiceField
+          label="as"
+          value={delivery.text}
+          options={[
+            ['tab', 'drum tablature'],
+            ['csv', 'a table of all hits (CSV)'],
+          ]}
+          onChange={(text) => wishes.wish({ text: text as Delivery['text'] })}
+        />
+      )}
+    </Box>
+  );
+}
+
+/** Deliveries by name: taken, kept and forgotten. */
+function Kept() {
+  const { ready, kept } = wishes.useDeliveries();
+  const [name, setName] = useState('');
+  const all = [...kept, ...ready];
+  const found = all.find((one) => one.name === name.trim());
+  const own = kept.find((one) => one.name === name.trim());
+  return (
+    <Box sx={{ display: 'grid', gap: 0.75 }}>
+      <Autocomplete
+        freeSolo
+        size="small"
+        options={all.map((one) => one.name)}
+        inputValue={name}
+        onInputChange={(_, value) => setName(value)}
+        onChange={(_, value) => {
+          const chosen = all.find((one) => one.name === value);
+          if (chosen) wishes.takeDelivery(chosen);
+        }}
+        renderInput={(params) => <TextField {...params} label="delivery" />}
+      />
+      {name.trim() !== '' && (
+        <Box sx={{ display: 'flex', gap: 0.75 }}>
+          <Button disabled={!found} onClick={() => found && wishes.takeDelivery(found)}>
+            take
+          </Button>
+          <Button onClick={() => void wishes.keepDeliveryAs(name)}>
+            {own ? 'keep anew' : 'keep'}
+          </Button>
+          {own && <Button onClick={() => void wishes.forgetKeptDelivery(own)}>forget</Button>}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+const WHOLE = 'song';
+
+/** Which part of the song, or which of its parts by themselves. */
+function Parts({ song, what }: { song: Song; what: What }) {
+  const value =
+    what.each ??
+    (what.place !== undefined
+      ? `place ${what.place}`
+      : what.pattern !== undefined
+        ? `pattern ${what.pattern}`
+        : WHOLE);
+  return (
+    <ChoiceField
+      label="what"
+      value={value}
+      options={[
+        [WHOLE, 'the whole song'],
+        ...(song.places.length > 1 ? [['sections', 'each section, a file each'] as const] : []),
+        ['patterns', 'each pattern of the shelf, a file each'],
+        ...laidPlaces(song).map(
+          (laid) => [`place ${laid.place.id}`, `section: ${placeName(song, laid)}`] as const,
+        ),
+        ...shelfOf(song).map(({ id, name }) => [`pattern ${id}`, `pattern: ${name}`] as const),
+      ]}
+      onChange={(chosen) => wishes.wish({ what: whatOf(chosen) })}
+    />
+  );
+}
+
+function whatOf(chosen: string): What {
+  const each = EACH.find((one) => one === chosen);
+  if (each) return { each };
+  const id = chosen.slice(chosen.indexOf(' ') + 1);
+  if (chosen.startsWith('place ')) return { place: id };
+  return chosen.startsWith('pattern ') ? { pattern: id } : {};
+}

@@ -1,0 +1,218 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
+import type { Delivery, Packing, PlannedFile } from '@/core/deliver';
+import { decibelsOf } from '@/core/tracks';
+import { ChoiceField } from '@/look/ChoiceField';
+import type { HandedOver } from '@/state/deliver/slice';
+import * as wishes from '@/state/deliver/wishes';
+import * as writing from '@/state/deliver/writing';
+import { useWorkbench } from '@/state/store';
+import { startDrag } from './startDrag';
+
+interface FilesProps {
+  files: readonly PlannedFile[];
+  delivery: Delivery;
+  /** The path of the one that is shown. */
+  chosen: string | undefined;
+}
+
+/** The files of a delivery: what is in each, and what its reader will miss. */
+export function Files({ files, delivery, chosen }: FilesProps) {
+  const busy = useWorkbench((state) => state.writing);
+  const over = useWorkbench((state) => state.handedOver);
+  const worth = files.filter(writing.isWorthIt).length;
+  return (
+    <Box
+      component="section"
+      aria-label="what will be written"
+      sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}
+    >
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', minHeight: 40 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          What they get
+        </Typography>
+        {worth > 1 && <Packed packing={delivery.packing} />}
+        {!busy && (
+          <Button
+            variant="contained"
+            disabled={worth === 0}
+            onClick={() => void writing.handOver()}
+            sx={{ whiteSpace: 'nowrap' }}
+          >
+            {worth > 1 ? `write ${worth} files` : 'write the file'}
+          </Button>
+        )}
+      </Box>
+      {busy && <Working />}
+      {files.length === 0 ? (
+        <Typography sx={{ color: 'text.secondary' }}>
+          Choose on the left what is written: all together, a file a track, or both.
+        </Typography>
+      ) : (
+        <Table size="small" sx={{ '& td, & th': { px: 0.75 } }}>
+          <TableHead>
+            <TableRow>
+              <TableCell>file</TableCell>
+              <TableCell align="right">tracks</TableCell>
+              <TableCell align="right">bars</TableCell>
+              <TableCell align="right">hits</TableCell>
+              <TableCell align="right">time</TableCell>
+              <TableCell align="right">size</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {files.map((file) => {
+              const path = writing.pathOf(file);
+              return (
+                <FileRow
+                  key={path}
+                  file={file}
+                  path={path}
+                  written={over?.find((one) => one.path === path)}
+                  chosen={path === chosen}
+                  delivery={delivery}
+                />
+              );
+            })}
+          </TableBody>
+        </Table>
+      )}
+    </Box>
+  );
+}
+
+interface RowProps {
+  file: PlannedFile;
+  path: string;
+  written: HandedOver | undefined;
+  chosen: boolean;
+  delivery: Delivery;
+}
+
+function FileRow({ file, path, written, chosen, delivery }: RowProps) {
+  const { tracks, bars, hits, bytes } = file;
+  const warnings = [...file.warnings, ...heard(written)];
+  const size = written?.bytes ?? bytes;
+  return (
+    <>
+      <TableRow
+        hover
+        selected={chosen}
+        draggable
+        onDragStart={(event) => startDrag(event, file, delivery)}
+        onClick={() => wishes.showFile(path)}
+        sx={{ cursor: 'pointer', ...(warnings.length > 0 && { '& td': { borderBottom: 0 } }) }}
+      >
+        <TableCell sx={{ overflowWrap: 'anywhere' }}>
+          <Box
+            component="button"
+            type="button"
+            aria-pressed={chosen}
+            onClick={() => wishes.showFile(path)}
+            sx={{ all: 'unset', cursor: 'pointer', '&:focus-visible': { outline: '2px solid' } }}
+          >
+            {path}
+          </Box>
+          {written?.peak !== undefined && (
+            <Box component="span" className="figures" sx={{ color: 'text.secondary', ml: 1 }}>
+              {saidPeak(written.peak)}
+            </Box>
+          )}
+        </TableCell>
+        <TableCell align="right">{tracks}</TableCell>
+        <TableCell align="right">{Math.round(bars * 100) / 100}</TableCell>
+        <TableCell align="right">{hits === 0 ? 'none' : hits.toLocaleString('en')}</TableCell>
+        <TableCell align="right">{saidTime(written?.seconds ?? file.seconds)}</TableCell>
+        <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+          {size === undefined ? '' : saidSize(size)}
+        </TableCell>
+      </TableRow>
+      {warnings.length > 0 && (
+        <TableRow>
+          <TableCell colSpan={6} sx={{ pt: 0 }}>
+            {warnings.map((warning) => (
+              <Box key={warning} sx={{ display: 'flex', gap: 0.75, fontSize: 13, py: 0.25 }}>
+                <WarningIcon sx={{ fontSize: 16, color: 'primary.main', mt: '2px' }} />
+                {warning}
+              </Box>
+            ))}
+          </TableCell>
+        </TableRow>
+      )}
+    </>
+  );
+}
+
+/** What was heard once a file was written. */
+function heard(written: HandedOver | undefined): string[] {
+  if (written?.peak === undefined) return [];
+  if (written.peak === 0) return ['It is silent.'];
+  return written.peak > 1
+    ? [
+        'It is over full scale: a file of 16 or 24 bits cuts it. Turn it down in Balance, or choose a level.',
+      ]
+    : [];
+}
+
+const PACKINGS: readonly (readonly [Packing, string])[] = [
+  ['zip', 'in one zip'],
+  ['apart', 'one by one'],
+  ['folder', 'into a folder'],
+];
+
+function Packed({ packing }: { packing: Packing }) {
+  const canFolder = writing.canWriteFolder();
+  return (
+    <ChoiceField
+      label="packed"
+      value={packing}
+      width={132}
+      options={PACKINGS.filter(([value]) => value !== 'folder' || canFolder)}
+      onChange={(value) => wishes.wish({ packing: value as Packing })}
+    />
+  );
+}
+
+/** How far it is, and how long it still takes. */
+function Working() {
+  const { done, of, share, passed } = useWorkbench((state) => state.writing)!;
+  const left = share > 0.03 ? Math.ceil((passed / share) * (1 - share)) : undefined;
+  return (
+    <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+      <Box sx={{ flex: 1 }}>
+        <LinearProgress
+          variant="determinate"
+          value={100 * share}
+          aria-label="files being written"
+        />
+        <Box role="status" className="figures" sx={{ fontSize: 13, mt: 0.5 }}>
+          {done} of {of} written
+          {left !== undefined && ` · about ${left} s left`}
+        </Box>
+      </Box>
+      <Button onClick={writing.stopWriting}>call it off</Button>
+    </Box>
+  );
+}
+
+const saidPeak = (peak: number) =>
+  peak === 0 ? 'silent' : `peak ${decibelsOf(peak).toFixed(1).replace('-', '−')} dB`;
+
+/** "3:07". */
+const saidTime = (seconds: number) =>
+  `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`;
+
+function saidSize(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`;
+  return bytes < 1e6 ? `${(bytes / 1e3).toFixed(1)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+}

@@ -1,0 +1,182 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Collapse from '@mui/material/Collapse';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import {
+  MAX_PPQ,
+  MIN_PPQ,
+  type Delivery,
+  type Lengths,
+  type MidiWish,
+  type Tracking,
+} from '@/core/deliver';
+import { findPattern, layoutOf, type Song } from '@/core/model';
+import { heardPasses } from '@/core/weave';
+import { ChoiceField } from '@/look/ChoiceField';
+import { NumberField } from '@/look/NumberField';
+import { openNumbers } from '@/state/balance/numbers';
+import * as wishes from '@/state/deliver/wishes';
+import { Check } from './Check';
+
+const OWN = 'own';
+
+/** How MIDI is written. */
+export function MidiChoices({ song, delivery }: { song: Song; delivery: Delivery }) {
+  const { midi, what } = delivery;
+  const pattern = what.pattern === undefined ? undefined : findPattern(song, what.pattern);
+  const cycle = pattern ? heardPasses(pattern) : 1;
+  const whole = what.each === undefined && what.place === undefined && !pattern;
+  const [more, setMore] = useState(false);
+  return (
+    <>
+      <ChoiceField
+        label="tracks"
+        value={midi.tracks}
+        onChange={(tracks) => wishes.wishMidi({ tracks: tracks as Tracking })}
+        options={[
+          ['one', 'one track (type 0)'],
+          ['pieces', 'one named track a kit piece (type 1)'],
+          ['present', `as in Balance: ${layoutOf(song).name} (type 1)`],
+        ]}
+      />
+      <Box>
+        <Box sx={{ fontSize: 13, color: 'text.secondary', mb: 0.5 }}>
+          which note each stroke has
+        </Box>
+        <Button onClick={openNumbers}>note map: {song.noteMap.name}</Button>
+      </Box>
+      <Resolution song={song} delivery={delivery} />
+      {cycle > 1 && (
+        <ChoiceField
+          label="its cycles"
+          value={what.passes === 1 ? 'once' : 'all'}
+          onChange={(value) =>
+            wishes.wish({
+              what: { pattern: what.pattern, ...(value === 'once' && { passes: 1 }) },
+            })
+          }
+          options={[
+            ['all', `written out: ${cycle} passes until all of it was heard`],
+            ['once', 'the first pass only'],
+          ]}
+        />
+      )}
+      <Box>
+        {whole && song.guides.length > 0 && (
+          <Check
+            label="the guides too, on channels of their own"
+            checked={midi.guides}
+            onChange={(guides) => wishes.wishMidi({ guides })}
+          />
+        )}
+        <Check
+          label="without what is muted"
+          checked={midi.mutes}
+          onChange={(mutes) => wishes.wishMidi({ mutes })}
+        />
+      </Box>
+      <Button aria-expanded={more} onClick={() => setMore(!more)} sx={{ justifySelf: 'start' }}>
+        {more ? 'less' : 'lengths, tempo steps, words …'}
+      </Button>
+      <Collapse in={more} unmountOnExit>
+        <Further midi={midi} />
+      </Collapse>
+    </>
+  );
+}
+
+function Resolution({ song, delivery }: { song: Song; delivery: Delivery }) {
+  const { midi, what } = delivery;
+  const pattern = what.pattern === undefined ? undefined : findPattern(song, what.pattern);
+  const origin = pattern?.origin ?? song.origin;
+  const known = [960, ...(origin && origin.ppq !== 960 ? [origin.ppq] : [])];
+  const [own, setOwn] = useState(!known.includes(midi.ppq));
+  return (
+    <>
+      <ChoiceField
+        label="resolution"
+        value={own ? OWN : String(midi.ppq)}
+        onChange={(value) => {
+          setOwn(value === OWN);
+          if (value !== OWN) wishes.wishMidi({ ppq: Number(value) });
+        }}
+        options={[
+          ['960', '960 ticks a quarter note'],
+          ...(origin && origin.ppq !== 960
+            ? [[String(origin.ppq), `${origin.ppq}, as in “${origin.file}”`] as const]
+            : []),
+          [OWN, 'another'],
+        ]}
+      />
+      {own && (
+        <NumberField
+          label="ticks a quarter note"
+          value={midi.ppq}
+          min={MIN_PPQ}
+          max={MAX_PPQ}
+          integer
+          width={180}
+          onChange={(ppq) => wishes.wishMidi({ ppq })}
+        />
+      )}
+    </>
+  );
+}
+
+/** What few need: how long notes are, how glides are stepped, what the file says. */
+function Further({ midi }: { midi: MidiWish }) {
+  return (
+    <Box sx={{ display: 'grid', gap: 2 }}>
+      <ChoiceField
+        label="length of notes"
+        value={midi.lengths}
+        onChange={(lengths) => wishes.wishMidi({ lengths: lengths as Lengths })}
+        options={[
+          ['played', 'as played, else short'],
+          ['fixed', 'all the same'],
+          ['next', 'up to the next of their kind'],
+        ]}
+      />
+      {midi.lengths === 'fixed' && (
+        <NumberField
+          label="ticks of 960 a quarter note"
+          value={midi.fixed}
+          min={1}
+          max={15_360}
+          integer
+          width={180}
+          onChange={(fixed) => wishes.wishMidi({ fixed })}
+        />
+      )}
+      <ChoiceField
+        label="a tempo that glides, as a tempo every"
+        value={String(midi.glideStep)}
+        onChange={(step) => wishes.wishMidi({ glideStep: Number(step) })}
+        options={[
+          ['60', '64th note'],
+          ['120', '32nd note'],
+          ['240', '16th note'],
+          ['480', 'eighth note'],
+          ['960', 'quarter note'],
+        ]}
+      />
+      <TextField
+        size="small"
+        label="copyright"
+        value={midi.copyright}
+        onChange={(event) => wishes.wishMidi({ copyright: event.target.value.slice(0, 2000) })}
+      />
+      <TextField
+        size="small"
+        label="words in the file"
+        multiline
+        maxRows={4}
+        value={midi.text}
+        onChange={(event) => wishes.wishMidi({ text: event.target.value.slice(0, 2000) })}
+      />
+    </Box>
+  );
+}

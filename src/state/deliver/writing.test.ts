@@ -1,0 +1,208 @@
+import 'fake-indexeddb/auto';
+import { unzipSync } from 'fflate';
+import { parseMidi } from 'midi-file';
+import { plannedFiles, USUAL_DELIVERY, type AudioPart, type Delivery } from '@/core/deliver';
+import { readMusicXml } from '@/core/musicxml';
+import { timeline } from '@/core/weave';
+import { demoSongs } from '@/demo';
+import { keptDeliveries, readDelivery } from '@/storage/deliveries';
+import { writeAudioAside } from '@/workers';
+import { platform, setPlatform, type OutFolder } from '../platform';
+import { useWorkbench } from '../store';
+import { openBench } from '../testing';
+import * as wishes from './wishes';
+import * as writing from './writing';
+
+jest.mock('@/storage/songs');
+jest.mock('@/workers');
+
+const [demo] = demoSongs();
+const saved: { content: Blob; name: string }[] = [];
+const bench = () => useWorkbench.getState();
+const said = () => bench().notices.at(-1)?.message;
+const bytesOf = async (blob: Blob) => new Uint8Array(await blob.arrayBuffer());
+const wish = (change: Partial<Delivery>) => wishes.wish({ ...USUAL_DELIVERY, ...change });
+const plannedNow = () => plannedFiles(demo, bench().delivery);
+const audio: Partial<Delivery> = { handed: 'audio' };
+
+/** A worker that writes each part as so many samples, when it is let. */
+function worker() {
+  let finish!: () => void;
+  let fail!: () => void;
+  const end = jest.fn();
+  (writeAudioAside as jest.Mock).mockImplementation((parts: AudioPart[], _form, _files, report) => {
+    const result = new Promise((done, failed) => {
+      const outline = new Float32Array(4);
+      finish = () =>
+        done(parts.map(() => ({ blob: new Blob(['12']), frames: 96_000, peak: 0.5, outline })));
+      fail = () => failed(new Error('no room'));
+    });
+    report(0, 0.5);
+    return { result, end };
+  });
+  return { finish: () => finish(), fail: () => fail(), end };
+}
+
+beforeAll(() =>
+  setPlatform({
+    ...platform,
+    saveFile: (content, name) => void saved.push({ content: content as Blob, name }),
+  }),
+);
+beforeEach(() => {
+  openBench(demo);
+  wish({});
+  saved.length = 0;
+});
+
+const soon = () => new Promise((done) => setTimeout(done));
+const begun = async () => {
+  while (!bench().writing) await soon();
+};
+const written = async ({ finish }: { finish(): void }) => {
+  const done = writing.handOver();
+  await begun();
+  finish();
+  await done;
+};
+
+describe('sound', () => {
+  test('one file is saved by itself, several in a zip or one by one', async () => {
+    const aside = worker();
+    wish(audio);
+    await written(aside);
+    expect(saved.map(({ name }) => name)).toEqual(['Saltmarsh Signal.wav']);
+    expect(bench().handedOver).toMatchObject([
+      { path: 'Saltmarsh Signal.wav', seconds: 2, bytes: 2, peak: 0.5 },
+    ]);
+    expect(bench().writing).toBeUndefined();
+    expect(aside.end).toHaveBeenCalled();
+    wishes.wishAudio({ stems: true });
+    expect(bench().handedOver).toBeUndefined();
+    await written(aside);
+    expect(saved.at(-1)?.name).toBe('Saltmarsh Signal.zip');
+    wishes.wish({ packing: 'apart' });
+    const before = saved.length;
+    await written(aside);
+    expect(saved.length - before).toBeGreaterThan(5);
+  });
+
+  test('what is called off leaves nothing, and what fails is said', async () => {
+    const { fail, end } = worker();
+    wish(audio);
+    const off = writing.handOver();
+    await begun();
+    writing.stopWriting();
+    await off;
+    expect(end).toHaveBeenCalled();
+    expect(said()).toBe('Called off: no file was written.');
+    expect(saved).toEqual([]);
+    writing.stopWriting();
+    expect(said()).toBe('Nothing is being written.');
+    const failing = writing.handOver();
+    await begun();
+    fail();
+    await failing;
+    expect(said()).toMatch(/could not be written/);
+    expect(saved).toEqual([]);
+  });
+});
+
+test('where nothing sounds nothing is written', async () => {
+  openBench({ ...demo, places: [], guides: [] });
+  for (const handed of ['midi', 'audio', 'chart', 'text'] as const) {
+    wish({ handed });
+    await writing.handOver();
+    expect(said()).toMatch(/nothing to hand over/);
+  }
+  expect(saved).toEqual([]);
+});
+
+test('files have names that every file system takes, in folders where the names have some', async () => {
+  openBench({ ...demo, name: 'slow/fast: "one"' });
+  await writing.handOver();
+  expect(saved[0].name).toBe('slow-fast- -one-.mid');
+  wish({ what: { each: 'sections' }, names: '{song}/{nn} {part}' });
+  await writing.handOver();
+  const files = unzipSync(await bytesOf(saved[1].content));
+  expect(Object.keys(files)).toHaveLength(demo.places.length);
+  expect(Object.keys(files)[0]).toBe('slow-fast- -one-/01 intro.mid');
+  expect(parseMidi(files['slow-fast- -one-/01 intro.mid']).header.ticksPerBeat).toBe(960);
+});
+
+test('a score, a table and tablature hold the song', async () => {
+  wish({ handed: 'chart', chart: { ...USUAL_DELIVERY.chart, form: 'musicxml' } });
+  await writing.handOver();
+  const { song } = readMusicXml(await saved[0].content.text(), 'x');
+  expect(timeline(song!)).toHaveLength(timeline(demo).length);
+  wish({ handed: 'text', text: 'csv' });
+  await writing.handOver();
+  expect((await saved[1].content.text()).trim().split('\n')).toHaveLength(
+    1 + timeline(demo).length,
+  );
+  wish({ handed: 'text' });
+  await writing.handOver();
+  expect(await saved[2].content.text()).toMatch(/\[verse 1\] bars \d+ to \d+/);
+});
+
+test('into a folder goes each file under its path, and nothing where the choice was called off', async () => {
+  const into = new Map<string, Blob>();
+  const folder: OutFolder = {
+    name: 'for the others',
+    write: async (path, content) => void into.set(path, content),
+  };
+  const openFolder = jest.fn(async (): Promise<OutFolder | undefined> => folder);
+  setPlatform({ ...platform, openFolder });
+  wish({ what: { each: 'sections' }, packing: 'folder' });
+  await writing.handOver();
+  expect(into.size).toBe(demo.places.length);
+  expect(said()).toMatch(/written into “for the others”/);
+  openFolder.mockResolvedValueOnce(undefined);
+  into.clear();
+  await writing.handOver();
+  expect(into.size + saved.length).toBe(0);
+  folder.write = async () => {
+    throw new DOMException('full', 'QuotaExceededError');
+  };
+  await writing.handOver();
+  expect(said()).toMatch(/could not be written/);
+});
+
+describe('deliveries', () => {
+  test('are kept by name, taken again, and the last one is handed over once more', async () => {
+    wish({ handed: 'text', text: 'csv', names: 'mine' });
+    await wishes.keepDeliveryAs(' to the engineer ');
+    const [kept] = await keptDeliveries();
+    expect(kept).toEqual({ name: 'to the engineer', delivery: bench().delivery });
+    await writing.handOver();
+    wish({});
+    wishes.takeDelivery(kept);
+    expect(bench().delivery.names).toBe('mine');
+    wish({});
+    await writing.handOverAgain();
+    expect(saved.map(({ name }) => name)).toEqual(['Saltmarsh Signal.csv', 'Saltmarsh Signal.csv']);
+    await wishes.forgetKeptDelivery(kept);
+    expect(await keptDeliveries()).toEqual([]);
+  });
+
+  test('that are not whole, or say what cannot be, are none', () => {
+    expect(readDelivery(USUAL_DELIVERY)).toEqual(USUAL_DELIVERY);
+    const broken: unknown[] = [
+      undefined,
+      { ...USUAL_DELIVERY, handed: 'fax' },
+      { ...USUAL_DELIVERY, midi: { ...USUAL_DELIVERY.midi, ppq: 1e9 } },
+      { ...USUAL_DELIVERY, midi: { ...USUAL_DELIVERY.midi, byTrack: { kick: { channel: 16 } } } },
+      { ...USUAL_DELIVERY, more: 1 },
+    ];
+    for (const one of broken) expect(readDelivery(one)).toBeUndefined();
+  });
+});
+
+test('a file can be dragged out as soon as it can be made', () => {
+  const [planned] = plannedNow();
+  const dragged = writing.draggedFile(planned, bench().delivery)!;
+  expect(dragged.name).toBe('Saltmarsh Signal.mid');
+  expect(dragged.content.type).toBe('audio/midi');
+  wish(audio);
+  expect(writing.draggedFile(plannedNow()[0], bench().delivery)).toBeUndefined();
+});

@@ -1,0 +1,268 @@
+import { zipSync } from 'fflate';
+import {
+  chartOf,
+  csvOfSong,
+  midiBytes,
+  partsOf,
+  plannedFiles,
+  tabOfSong,
+  type Delivery,
+  type PlannedFile,
+} from '@/core/deliver';
+import { samplesOf, type Song } from '@/core/model';
+import { writeMusicXml } from '@/core/musicxml';
+import { lastDelivery, noteDelivery } from '@/storage/deliveries';
+import { readSamples } from '@/storage/samples';
+import { writeAudioAside, zipAside, type WrittenAudio } from '@/workers';
+import { notify } from '../notices/notices';
+import { platform, type OutFolder } from '../platform';
+import { songBefore } from '../session/edit';
+import { fileName, safeName } from '../session/fileName';
+import { saveSongFile } from '../session/files';
+import { openSongNow, useWorkbench } from '../store';
+import type { HandedOver } from './slice';
+
+/** A file on its way out. */
+interface OutFile {
+  path: string;
+  content: Blob;
+  about: HandedOver;
+}
+
+const TYPES: Readonly<Record<string, string>> = {
+  mid: 'audio/midi',
+  wav: 'audio/wav',
+  svg: 'image/svg+xml',
+  musicxml: 'application/vnd.recordare.musicxml+xml',
+  txt: 'text/plain',
+  csv: 'text/csv',
+};
+
+/** Where a planned file goes: names that every file system takes, in folders where it is in some. */
+export function pathOf({ file, ending }: Pick<PlannedFile, 'file' | 'ending'>): string {
+  return `${file.split('/').map(safeName).join('/')}.${ending}`;
+}
+
+/** Files of text, notes and pages: they are made at once. */
+export async function madeNow(
+  song: Song,
+  delivery: Delivery,
+  planned: readonly PlannedFile[],
+): Promise<OutFile[]> {
+  const drawn = new Map<Song, Promise<string[]>>();
+  return Promise.all(
+    planned.map(async (one): Promise<OutFile> => {
+      const path = pathOf(one);
+      const content = new Blob([await contentOf(one)], { type: TYPES[one.ending] });
+      return { path, content, about: { path, bytes: content.size, content } };
+    }),
+  );
+
+  async function contentOf(one: PlannedFile): Promise<BlobPart> {
+    const made = madeAtOnce(song, delivery, one);
+    if (made !== undefined) return made;
+    const { part, page = 0 } = one;
+    const { paper } = delivery.chart;
+    const pages =
+      drawn.get(part.song) ?? platform.drawChart(chartOf(part.song, delivery.chart), paper);
+    drawn.set(part.song, pages);
+    return (await pages)[page];
+  }
+}
+
+/** What is in a file that needs neither to be drawn nor to be rendered. */
+function madeAtOnce(
+  song: Song,
+  { midi }: Delivery,
+  { part, ending }: PlannedFile,
+): BlobPart | undefined {
+  switch (ending) {
+    case 'mid':
+      return midiBytes(song, midi, part) as BlobPart;
+    case 'csv':
+      return csvOfSong(part.song);
+    case 'txt':
+      return tabOfSong(part.song).text;
+    case 'musicxml':
+      return writeMusicXml(part.song);
+    default:
+      return undefined;
+  }
+}
+
+let working: { end(): void } | undefined;
+
+const counted = (n: number) => (n === 1 ? 'One file was' : `${n} files were`);
+
+/** Whether files can go into a folder that the user chooses. */
+export const canWriteFolder = (): boolean => platform.canOpenFolder();
+
+/** A file that is dragged out of the page: what was written, or what can be made at once. */
+export function draggedFile(
+  planned: PlannedFile,
+  delivery: Delivery,
+): { name: string; content: Blob } | undefined {
+  const { handedOver } = useWorkbench.getState();
+  const path = pathOf(planned);
+  const name = path.split('/').at(-1)!;
+  const written = handedOver?.find((one) => one.path === path)?.content;
+  if (written) return { name, content: written };
+  const made = madeAtOnce(songBefore() ?? openSongNow(), delivery, planned);
+  return made === undefined
+    ? undefined
+    : { name, content: new Blob([made], { type: TYPES[planned.ending] }) };
+}
+
+/** Hands over what is wished for: files that are written and kept where the user wants them. */
+export async function handOver(): Promise<void> {
+  if (working) return notify('Files are being written already.');
+  const { delivery } = useWorkbench.getState();
+  if (delivery.handed === 'project') return saveSongFile();
+  const song = songBefore() ?? openSongNow();
+  const planned = plannedFiles(song, delivery).filter(isWorthIt);
+  if (planned.length === 0) {
+    return notify('There is nothing to hand over: nothing is struck in what was chosen.', 'error');
+  }
+  let called = false;
+  working = { end: () => (called = true) };
+  try {
+    const folder = delivery.packing === 'folder' ? await platform.openFolder() : undefined;
+    if (delivery.packing === 'folder' && !folder) return;
+    const files =
+      delivery.handed === 'audio'
+        ? await writtenAudio(song, delivery, planned)
+        : await madeNow(song, delivery, planned);
+    if (called || !files) return;
+    await packed(files, delivery, { song, folder });
+    useWorkbench.setState({ handedOver: files.map(({ about }) => about) });
+    await noteDelivery(delivery).catch(() => {});
+  } catch {
+    notify(
+      'The files could not be written: the browser or the folder has no room for them, or refused. Nothing was left by half. Write fewer at once, or choose another folder.',
+      'error',
+    );
+  } finally {
+    working = undefined;
+    useWorkbench.setState({ writing: undefined });
+  }
+}
+
+/** A file that is silent is not written, but for guides and a click. */
+export const isWorthIt = ({ hits, audio }: PlannedFile) =>
+  hits > 0 || (audio !== undefined && (audio.click || audio.song.guides.length > 0));
+
+/** Renders files of sound, with what is said about how far it is. @returns undefined when it was called off */
+async function writtenAudio(
+  song: Song,
+  { sound }: Delivery,
+  planned: readonly PlannedFile[],
+): Promise<OutFile[] | undefined> {
+  const files = await readSamples(samplesOf(song.kit));
+  const since = Date.now();
+  const say = (done: number, share: number) => {
+    const passed = (Date.now() - since) / 1000;
+    useWorkbench.setState({ writing: { done, of: planned.length, share, passed } });
+  };
+  say(0, 0);
+  const writing = writeAudioAside(
+    planned.map(({ audio }) => audio!),
+    sound,
+    files,
+    say,
+  );
+  const before = working;
+  const calledOff = new Promise<undefined>((done) => {
+    working = {
+      end: () => {
+        before?.end();
+        writing.end();
+        done(undefined);
+      },
+    };
+  });
+  try {
+    const written = await Promise.race([writing.result, calledOff]);
+    return written?.map((one, i) => outFile(planned[i], one, sound.rate));
+  } finally {
+    writing.end();
+  }
+}
+
+function outFile(
+  planned: PlannedFile,
+  { blob, frames, peak, outline }: WrittenAudio,
+  rate: number,
+): OutFile {
+  const path = pathOf(planned);
+  const about = { path, bytes: blob.size, content: blob, seconds: frames / rate, peak, outline };
+  return { path, content: blob, about };
+}
+
+/** Puts files where they were wished: into a folder, into one zip, or each by itself. */
+async function packed(
+  files: readonly OutFile[],
+  { packing }: Delivery,
+  { song, folder }: { song: Song; folder: OutFolder | undefined },
+): Promise<void> {
+  if (folder) {
+    for (const { path, content } of files) await folder.write(path, content);
+    return notify(`${counted(files.length)} written into “${folder.name}”.`);
+  }
+  if (files.length === 1 || packing !== 'zip') {
+    for (const { path, content } of files) {
+      // Where each is by itself, folders have no meaning.
+      platform.saveFile(content, path.split('/').at(-1)!, content.type);
+    }
+    return notify(
+      files.length === 1
+        ? `“${files[0].path.split('/').at(-1)}” was saved.`
+        : `${counted(files.length)} saved.`,
+    );
+  }
+  const name = fileName(song.name, 'zip');
+  const large = files.reduce((sum, { content }) => sum + content.size, 0) > 16 * 1024 ** 2;
+  const zip = large
+    ? await zipAside(files.map(({ path, content }) => ({ name: path, blob: content })))
+    : await zipped(files);
+  platform.saveFile(zip, name, 'application/zip');
+  notify(`${counted(files.length)} saved in “${name}”.`);
+}
+
+async function zipped(files: readonly OutFile[]): Promise<Blob> {
+  const entries = await Promise.all(
+    files.map(
+      async ({ path, content }) => [path, new Uint8Array(await content.arrayBuffer())] as const,
+    ),
+  );
+  return new Blob([zipSync(Object.fromEntries(entries)) as BlobPart], { type: 'application/zip' });
+}
+
+/** Calls off what is being written; nothing of it is left. */
+export function stopWriting(): void {
+  if (!working) return notify('Nothing is being written.');
+  working.end();
+  notify('Called off: no file was written.');
+}
+
+/** Hands over once more what was handed over last, of the song as it is now. */
+export async function handOverAgain(): Promise<void> {
+  const last = await lastDelivery().catch(() => undefined);
+  if (!last) {
+    return notify('Nothing was handed over yet: choose in Deliver what they get.', 'error');
+  }
+  useWorkbench.setState({ delivery: last, shownFile: undefined, handedOver: undefined });
+  await handOver();
+}
+
+/** Opens the browser's print of the chart of what was chosen; of several parts, all of their pages. */
+export async function printChart(): Promise<void> {
+  const { delivery } = useWorkbench.getState();
+  const song = openSongNow();
+  const parts = partsOf(song, delivery.what, delivery.names);
+  const pages: string[] = [];
+  const { paper } = delivery.chart;
+  for (const part of parts) {
+    pages.push(...(await platform.drawChart(chartOf(part.song, delivery.chart), paper)));
+  }
+  await platform.print(pages, paper, song.name);
+}

@@ -1,0 +1,140 @@
+import * as yup from 'yup';
+import {
+  CHART_FORMS,
+  DEPTHS,
+  EACH,
+  ENDINGS,
+  HANDED,
+  LENGTHS,
+  LEVELS,
+  MAX_PPQ,
+  MIN_PPQ,
+  PACKINGS,
+  RATES,
+  TEXT_FORMS,
+  TRACKINGS,
+  type Delivery,
+} from '@/core/deliver';
+import { DENSITIES, PAPERS, type Paper } from '@/core/notation';
+import { db, type LoomDb } from './db';
+
+const id = yup.string().max(200);
+const oneOf = <T extends string | number>(values: readonly T[]) =>
+  yup
+    .mixed<T>()
+    .oneOf([...values])
+    .required();
+const yes = yup.boolean().required();
+const text = yup.string().max(2000).defined();
+const number = (min: number, max: number) => yup.number().min(min).max(max).required();
+
+/** What a delivery may be: whatever came from storage or elsewhere is held against it. */
+const DELIVERY = yup
+  .object({
+    handed: oneOf(HANDED),
+    what: yup
+      .object({
+        each: yup.mixed<(typeof EACH)[number]>().oneOf([...EACH, undefined]),
+        place: id,
+        pattern: id,
+        passes: yup.number().integer().min(1).max(512),
+      })
+      .noUnknown(),
+    names: yup.string().max(200).defined(),
+    packing: oneOf(PACKINGS),
+    midi: yup
+      .object({
+        tracks: oneOf(TRACKINGS),
+        ppq: number(MIN_PPQ, MAX_PPQ).integer(),
+        guides: yes,
+        mutes: yes,
+        lengths: oneOf(LENGTHS),
+        fixed: number(1, 15_360),
+        glideStep: number(1, 15_360),
+        copyright: text,
+        text,
+        byTrack: yup.lazy((value: unknown) =>
+          yup.object(
+            Object.fromEntries(
+              Object.keys((value as object | undefined) ?? {}).map((track) => [
+                track,
+                yup
+                  .object({
+                    channel: yup.number().integer().min(0).max(15),
+                    map: yup.string().max(200),
+                  })
+                  .noUnknown(),
+              ]),
+            ),
+          ),
+        ),
+      })
+      .noUnknown(),
+    audio: yup
+      .object({
+        mix: yes,
+        stems: yes,
+        effects: yes,
+        bus: yes,
+        mutes: yes,
+        guides: yes,
+        click: yes,
+        ending: oneOf(ENDINGS),
+        level: oneOf(LEVELS),
+        peak: number(-24, 0),
+        loudness: number(-40, 0),
+      })
+      .noUnknown(),
+    sound: yup.object({ depth: oneOf(DEPTHS), rate: oneOf(RATES) }).noUnknown(),
+    chart: yup
+      .object({
+        density: oneOf(DENSITIES),
+        paper: oneOf(Object.keys(PAPERS) as Paper[]),
+        form: oneOf(CHART_FORMS),
+      })
+      .noUnknown(),
+    text: oneOf(TEXT_FORMS),
+  })
+  .noUnknown()
+  .required();
+
+/** A value as a delivery; undefined where it is none. */
+export function readDelivery(value: unknown): Delivery | undefined {
+  return DELIVERY.isValidSync(value, { strict: true }) ? (value as Delivery) : undefined;
+}
+
+/** A delivery that was kept by name. */
+export interface KeptDelivery {
+  name: string;
+  delivery: Delivery;
+}
+
+/** The deliveries that were kept, by name; one that this version cannot write is not listed. */
+export async function keptDeliveries(at: LoomDb = db()): Promise<KeptDelivery[]> {
+  const all = await at.deliveries.toArray();
+  return all
+    .flatMap(({ name, delivery }) => {
+      const read = readDelivery(delivery);
+      return read ? [{ name, delivery: read }] : [];
+    })
+    .sort((a, b) => a.name.localeCompare(b.name));
+}
+
+export async function keepDelivery(kept: KeptDelivery, at: LoomDb = db()): Promise<void> {
+  await at.deliveries.put(kept);
+}
+
+export async function forgetDelivery(name: string, at: LoomDb = db()): Promise<void> {
+  await at.deliveries.delete(name);
+}
+
+const LAST = 'last delivery';
+
+/** The delivery that was handed over last; undefined when none was. */
+export async function lastDelivery(at: LoomDb = db()): Promise<Delivery | undefined> {
+  return readDelivery((await at.settings.get(LAST))?.value);
+}
+
+export async function noteDelivery(delivery: Delivery, at: LoomDb = db()): Promise<void> {
+  await at.settings.put({ name: LAST, value: delivery });
+}
