@@ -2,6 +2,7 @@ import { layoutOf, type Song } from '../model';
 import { contentsOf } from '../midi';
 import { writeMusicXml } from '../musicxml';
 import { hitsPerTrack } from '../tracks';
+import type { Cell } from '../notation';
 import { songBars, songTicks, tempoOfSong, timeline } from '../weave';
 import { audioParts, type AudioPart } from './audio';
 import { chartOf, type Delivery } from './delivery';
@@ -84,8 +85,9 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[]
         return [{ ...about, ending: 'musicxml', tracks: 1, bytes: length, warnings }];
       }
       const { pages } = chartOf(own, delivery.chart);
-      return pages.map((_, page) => ({
+      return pages.map(({ systems }, page) => ({
         ...about,
+        ...onPage(systems.flatMap(({ cells }) => cells.map(({ cell }) => cell))),
         file: pages.length === 1 ? file : `${file}, page ${page + 1}`,
         ending: 'svg',
         page,
@@ -113,6 +115,14 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[]
     case 'project':
       return [];
   }
+}
+
+/** The bars that are on a page, with what is struck in them. */
+function onPage(cells: readonly Cell[]): { bars: number; hits: number } {
+  return cells.reduce(
+    ({ bars, hits }, cell) => ({ bars: bars + cell.bars, hits: hits + cell.hits }),
+    { bars: 0, hits: 0 },
+  );
 }
 
 const tracksStruck = (song: Song) =>

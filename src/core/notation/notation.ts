@@ -8,7 +8,7 @@ import {
   type Song,
 } from '../model';
 import { barNumber, barTicks, sameMeter, type Bpm, type Meter, type Ticks } from '../time';
-import { laidPlaces, temposOfSong } from '../weave';
+import { laidPlaces, placeName, temposOfSong } from '../weave';
 import { writtenBar, type Onset, type Written } from './rhythm';
 import { writtenAs, type Voice, type Written as OnStaff } from './staff';
 import { struckIn, type Struck, type WrittenStroke } from './strokes';
@@ -33,8 +33,9 @@ export interface NotatedBar {
   meter: Meter;
   /** Set where the meter is another than in the bar before, and in the first. */
   newMeter: boolean;
-  /** The name of the section that begins here. */
+  /** The name of the section that begins here, and what its place is called: "verse 2". */
   section?: string;
+  label?: string;
   tempos: readonly TempoMark[];
   voices: Readonly<Record<Voice, readonly Chord[]>>;
   hits: number;
@@ -73,7 +74,8 @@ export function notationOf(song: Song): Notation {
   let before: Meter | undefined;
   /** Strokes of rolls that go on over the bar line. */
   let late: Struck[] = [];
-  for (const { section, start } of laidPlaces(song)) {
+  for (const laid of laidPlaces(song)) {
+    const { section, start } = laid;
     for (let bar = 0; bar < section.bars; bar++) {
       const { start: from, meter } = barNumber(section.meters, bar);
       const begins = start + from;
@@ -96,7 +98,7 @@ export function notationOf(song: Song): Notation {
         start: begins,
         meter,
         newMeter: !before || !sameMeter(before, meter),
-        ...(bar === 0 && { section: section.name }),
+        ...(bar === 0 && { section: section.name, label: placeName(song, laid) }),
         tempos: marks,
         voices: voicesOf(inOrder(written), { begins, meter, kit: song.kit }),
         hits: written.length,
@@ -119,7 +121,8 @@ function playedIn(
   let fill: string | undefined;
   for (const [id, hits] of counts) {
     const { name, kind } = patterns.get(id)!;
-    if (kind === 'fill') fill ??= name;
+    // The stroke that ends a fill in the next bar makes no fill of that bar.
+    if (kind === 'fill') fill ??= hits > struck.length / 4 ? name : undefined;
     else if (!groove || hits > groove.hits) groove = { name, hits };
   }
   return { ...(groove && { groove: groove.name }), ...(fill !== undefined && { fill }) };

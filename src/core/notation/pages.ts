@@ -20,7 +20,7 @@ export interface ChartWish {
 }
 
 /** What stands between two bar lines, or in place of several bars. */
-export type Cell = { bar: NotatedBar; bars: number } & (
+export type Cell = { bar: NotatedBar; bars: number; hits: number } & (
   | { kind: 'notes' }
   | { kind: 'repeat'; like: 1 | 2; half?: 'first' | 'second' }
   | { kind: 'slashes'; says?: string }
@@ -57,8 +57,8 @@ export interface PageRoom {
   legendPitch: number;
 }
 
-/** A staff of 6.4 mm, as parts for one player are printed. */
-const SPACE_MM = 1.6;
+/** A staff of 6.6 mm, as parts for one player are printed. */
+const SPACE_MM = 1.65;
 
 export function roomOn(paper: Paper): PageRoom {
   const { width, height } = PAPERS[paper];
@@ -67,9 +67,9 @@ export function roomOn(paper: Paper): PageRoom {
     margin: 15 / SPACE_MM,
     width: width / SPACE_MM,
     height: height / SPACE_MM,
-    pitch: 14,
+    pitch: 16,
     titleHeight: 9,
-    legendPitch: 13,
+    legendPitch: 12.5,
   };
 }
 
@@ -128,13 +128,14 @@ function cellsOf(notation: Notation, density: Density): Cell[] {
     const last = cells.at(-1);
     const repeat = repeats.get(bar.index);
     const cue = played?.get(bar.index);
+    const one = { bar, bars: 1, hits: bar.hits };
     if (bar.hits === 0) {
       const goesOn = bar.section === undefined && !bar.newMeter && bar.tempos.length === 0;
       if (last?.kind === 'rest' && goesOn) last.bars++;
-      else cells.push({ kind: 'rest', bar, bars: 1 });
-    } else if (cue) cells.push({ kind: 'slashes', bar, bars: 1, ...cue });
-    else if (repeat && !played) cells.push({ kind: 'repeat', bar, bars: 1, ...repeat });
-    else cells.push({ kind: 'notes', bar, bars: 1 });
+      else cells.push({ kind: 'rest', bar, bars: 1, hits: 0 });
+    } else if (cue) cells.push({ kind: 'slashes', ...one, ...cue });
+    else if (repeat && !played) cells.push({ kind: 'repeat', ...one, ...repeat });
+    else cells.push({ kind: 'notes', ...one });
   }
   return cells;
 }
@@ -145,10 +146,18 @@ function formOf({ bars }: Notation): Cell[] {
   for (const bar of bars) {
     const last = cells.at(-1);
     const goesOn = bar.section === undefined && !bar.newMeter && bar.tempos.length === 0;
-    if (last && goesOn) last.bars++;
-    else {
+    if (last && goesOn) {
+      last.bars++;
+      last.hits += bar.hits;
+    } else {
       const says = bar.groove ?? (bar.hits === 0 ? 'silent' : bar.fill);
-      cells.push({ kind: 'form', bar, bars: 1, ...(says !== undefined && { says }) });
+      cells.push({
+        kind: 'form',
+        bar,
+        bars: 1,
+        hits: bar.hits,
+        ...(says !== undefined && { says }),
+      });
     }
   }
   return cells;

@@ -4,6 +4,7 @@ import {
   Formatter,
   Renderer,
   Stave,
+  Stem,
   VexFlow,
   Voice,
   type RenderContext,
@@ -23,7 +24,7 @@ import { singleNote, voicesOf } from './notes';
 /** A staff space in the engraver's own units. */
 const SPACE = 10;
 /** Above the top line of a system: section, tempo and stems. */
-const ABOVE = 5.5;
+const ABOVE = 8;
 const BLANK_LINES = 4;
 
 /** Signs of the musical font (SMuFL). */
@@ -65,6 +66,8 @@ export function drawPage(
   const ctx = renderer.getContext();
   const svg = into.lastElementChild as SVGSVGElement;
   svg.setAttribute('viewBox', `0 0 ${width} ${height}`);
+  // As large as the paper, and not as many pixels as there are units.
+  svg.removeAttribute('style');
   svg.setAttribute('width', `${room.width * room.space}mm`);
   svg.setAttribute('height', `${room.height * room.space}mm`);
   svg.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
@@ -146,14 +149,15 @@ function drawLegend(
       accent: false,
       graces: [],
     };
-    const note = singleNote(stroke, notation.kit);
+    // All stems up: those of feet would stand in the names.
+    const note = singleNote(stroke, notation.kit).setStemDirection(Stem.UP);
     const voice = new Voice({ numBeats: 1, beatValue: 4 }).addTickables([note]);
     new Formatter().joinVoices([voice]).format([voice], 10);
     note.setXShift(each / 2 - 26);
     voice.draw(ctx, stave);
     const lines = name.split(', ');
     lines.forEach((line, n) =>
-      words(ctx, line, x + each / 2, top + 9.4 * SPACE + n * 12, {
+      words(ctx, line, x + each / 2, top + 10 * SPACE + n * 12, {
         size: 11,
         align: 'middle',
         fill: n === 0 ? INK : SOFT,
@@ -194,13 +198,13 @@ function drawHead(
   { bar }: Cell,
   { x, stave, first }: { x: number; stave: Stave; first: boolean },
 ): void {
-  const y = stave.getYForLine(0) - 4.2 * SPACE;
+  const y = stave.getYForLine(0) - 6.4 * SPACE;
   let at = x;
   if (first) {
     words(ctx, String(bar.index + 1), x, stave.getYForLine(0) - 7, { size: 10, fill: SOFT });
   }
-  if (bar.section !== undefined) {
-    const width = words(ctx, bar.section, at + 6, y, { size: 14, weight: '600' });
+  if (bar.label !== undefined) {
+    const width = words(ctx, bar.label, at + 6, y, { size: 14, weight: '600' });
     ctx.save();
     ctx.setLineWidth(1.2);
     ctx.beginPath();
@@ -237,7 +241,7 @@ function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notatio
         tuplets.forEach((tuplet) => tuplet.setContext(ctx).draw());
       });
       if (cell.bar.fill !== undefined) {
-        words(ctx, 'fill', from, stave.getYForLine(4) + 4.4 * SPACE, { size: 11, fill: SOFT });
+        words(ctx, 'fill', from, stave.getYForLine(0) - 3.8 * SPACE, { size: 11, fill: SOFT });
       }
       break;
     }

@@ -41,7 +41,7 @@ const HEADS = {
 const SLASHED = '\uE0CF';
 
 /** Rests stand off the middle where both voices sound. */
-const RESTS: Readonly<Record<Part, string>> = { hands: 'd/5', feet: 'e/4' };
+const RESTS: Readonly<Record<Part, string>> = { hands: 'd/5', feet: 'c/4' };
 const ALONE = 'b/4';
 
 /** The notes of one voice in a bar, with what is drawn over them. */

@@ -44,13 +44,13 @@ export function Choices({ song, delivery }: ChoicesProps) {
         value={handed}
         aria-label="kind"
         onChange={(_, to: Handed | null) => to && wishes.showHanded(to)}
-        sx={{ display: 'grid', gridTemplateColumns: 'repeat(5, auto)' }}
+        sx={{ display: 'grid', gridTemplateColumns: '1fr 1.1fr 1.1fr 1fr 1.5fr' }}
       >
         {HANDED.map((one) => (
           <ToggleButton
             key={one}
             value={one}
-            sx={{ textTransform: 'none', px: 0.75, whiteSpace: 'nowrap' }}
+            sx={{ textTransform: 'none', px: 0.5, whiteSpace: 'nowrap' }}
           >
             {NAMES[one]}
           </ToggleButton>

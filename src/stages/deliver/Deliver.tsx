@@ -27,8 +27,8 @@ export function Deliver() {
       sx={{
         height: '100%',
         display: 'grid',
-        gridTemplateColumns: '272px minmax(0, 1fr) minmax(0, 1.1fr)',
-        '& > *': { minHeight: 0, overflowY: 'auto', p: 2 },
+        gridTemplateColumns: '288px minmax(0, 1fr) minmax(0, 1.15fr)',
+        '& > *': { minHeight: 0, overflowX: 'hidden', overflowY: 'auto', p: 2 },
         '& > * + *': { borderLeft: '1px solid var(--line)' },
       }}
     >
