@@ -1,15 +1,23 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { unzipSync } from 'fflate';
 import { parseMidi } from 'midi-file';
+import { tempoOfSong, timeline } from '../src/core/weave';
+import { demoSongs } from '../src/demo';
+import type { Page } from 'puppeteer-core';
 import wavDecoder from 'wav-decoder';
 import {
   changing,
+  chooseFile,
   DEMO,
   downloads,
   eventually,
   freshPages,
   goTo,
   keys,
+  listOfSongs,
   named,
+  openPage,
   pressButton,
   seesText,
 } from './browser';
@@ -19,11 +27,40 @@ const bench = freshPages();
 const soundOf = (bytes: Uint8Array) =>
   wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer).channelData[0];
 
-const chooseWhat = async (name: string) => {
-  const { page } = bench;
-  await (await named(page, 'what')).click();
-  await (await page.waitForSelector(`aria/${name}[role="option"]`))!.click();
+const choose = async (page: Page, field: string, option: string) => {
+  await (await named(page, field)).click();
+  await (await page.waitForSelector(`aria/${option}[role="option"]`))!.click();
 };
+
+/** Presses the button that writes what is listed, however many files that are. */
+const write = (page: Page) =>
+  page.$$eval('button', (buttons) =>
+    buttons.find((one) => /^write (the file|\d+ files)$/.test(one.innerText))?.click(),
+  );
+
+/**
+ * Hits as a table says them: at which tick each sounds, what is struck and how hard. A tempo in whole microseconds,
+ * parts of ticks, and the step a hit is pushed from are not in every file.
+ */
+const hitsIn = (csv: string) =>
+  csv
+    .trim()
+    .split('\r\n')
+    .slice(1)
+    .map((row) => {
+      const [, tick, struck] = /^\d+,\d+,([\d.]+),[\d.]+,(.+),-?[\d.]+,\d+,\d+,/.exec(row)!;
+      return `${Math.round(Number(tick))} ${struck}`;
+    })
+    .sort();
+
+/** All hits of the open song, as Deliver writes them. */
+async function tableOf(page: Page, saved: { next(): Promise<Buffer> }): Promise<string[]> {
+  await pressButton(page, 'text');
+  await choose(page, 'as', 'a table of all hits (CSV)');
+  await seesText(page, /\.csv/);
+  await write(page);
+  return hitsIn(String(await saved.next()));
+}
 
 test('a section goes out as a mix and its stems, which add up to it', async () => {
   const { page } = bench;
@@ -36,16 +73,14 @@ test('a section goes out as a mix and its stems, which add up to it', async () =
   }
   await goTo(page, `${DEMO}/deliver`);
   await pressButton(page, 'sound');
-  await chooseWhat('intro');
+  await choose(page, 'what', 'section: intro');
   await page.click('aria/a file a track (by piece)');
   await page.click('aria/through what all drums go through');
   await seesText(page, /Saltmarsh Signal, intro, \d\d Kick\.wav/);
   const saved = await downloads(page);
-  await page.$$eval('button', (buttons) =>
-    buttons.find((one) => /^write \d+ files$/.test(one.innerText))?.click(),
-  );
+  await write(page);
   const files = unzipSync(await saved.next());
-  await seesText(page, /files of sound were written/);
+  await seesText(page, /files were saved in/);
   const names = Object.keys(files);
   const mix = soundOf(files['Saltmarsh Signal, intro.wav']);
   const stems = names.filter((name) => name !== 'Saltmarsh Signal, intro.wav');
@@ -80,23 +115,170 @@ test('each section goes out as a MIDI file on the tracks of the layout, under na
   await goTo(page, `${DEMO}/balance`);
   await changing(page, () => pressButton(page, 'by family'));
   await goTo(page, `${DEMO}/deliver`);
-  await chooseWhat('each section, a file each');
-  await (await named(page, 'tracks')).click();
-  await (await page.waitForSelector(
-    'aria/as in Balance: by family (type 1)[role="option"]',
-  ))!.click();
+  await choose(page, 'what', 'each section, a file each');
+  await choose(page, 'tracks', 'as in Balance: by family (type 1)');
+  await choose(page, 'channel of Kick', '3');
   const names = await page.waitForSelector('aria/names of the files');
   await names!.click({ count: 3 });
-  await page.keyboard.type('{nn} {part}');
-  await seesText(page, '02 verse 1.mid');
+  await page.keyboard.type('all/{nn} {part}');
+  await seesText(page, 'all/02 verse 1.mid');
   const saved = await downloads(page);
-  await pressButton(page, 'save 9 MIDI files');
+  await write(page);
   const files = unzipSync(await saved.next());
   expect(Object.keys(files)).toHaveLength(9);
-  const { header, tracks } = parseMidi(files['01 intro.mid']);
+  const { header, tracks } = parseMidi(files['all/01 intro.mid']);
   expect(header.format).toBe(1);
   const called = tracks.flatMap((events) =>
     events.flatMap((event) => (event.type === 'trackName' ? [event.text] : [])),
   );
   expect(called.slice(1)).toEqual(expect.arrayContaining(['Cymbals', 'Snare', 'Kick']));
+  const channels = new Set(
+    tracks[called.indexOf('Kick')].flatMap((one) => (one.type === 'noteOn' ? [one.channel] : [])),
+  );
+  expect([...channels]).toEqual([2]);
+});
+
+test('the demo comes back from MIDI, from a score and from its song file as the equal song', async () => {
+  const { page, browser } = bench;
+  const saved = await downloads(page);
+  await goTo(page, `${DEMO}/deliver`);
+  const hits = await tableOf(page, saved);
+  expect(hits.length).toBeGreaterThan(1000);
+  await pressButton(page, 'MIDI');
+  await choose(page, 'tracks', 'as in Balance: by piece (type 1)');
+  await write(page);
+  const midi = await saved.next();
+  expect(parseMidi(midi).header.format).toBe(1);
+  await pressButton(page, 'chart');
+  await choose(page, 'as', 'a score for other programs (MusicXML)');
+  await seesText(page, 'Saltmarsh Signal.musicxml');
+  await write(page);
+  const score = await saved.next();
+  await pressButton(page, 'the song');
+  await pressButton(page, 'save the song');
+  const project = await saved.next();
+  for (const [name, bytes] of [
+    ['back.mid', midi],
+    ['back.musicxml', score],
+    ['back.loom.zip', project],
+  ] as const) {
+    const context = await browser.createBrowserContext();
+    const fresh = (await openPage(context, '/')).page;
+    await listOfSongs(fresh);
+    await chooseFile(fresh, name, bytes);
+    if (name !== 'back.loom.zip') await pressButton(fresh, 'open as a new song');
+    await fresh.waitForFunction(() => /\/song\/.+\/weave$/.test(location.pathname));
+    await goTo(fresh, new URL(fresh.url()).pathname.replace(/weave$/, 'deliver'));
+    const back = await tableOf(fresh, await downloads(fresh));
+    expect(back).toEqual(hits);
+    await context.close();
+  }
+  expect(await measuresIn(await browser.newPage(), String(score))).toBe(64);
+});
+
+/** How many measures an engraver that is not ours makes of a score, all of them drawn. */
+async function measuresIn(page: Page, score: string): Promise<number> {
+  const { resolve } = createRequire(import.meta.url);
+  const path = resolve('opensheetmusicdisplay/build/opensheetmusicdisplay.min.js');
+  await page.setContent('<div id="score" style="width:1200px"></div>');
+  await page.evaluate(readFileSync(path, 'utf8'));
+  return page.evaluate(async (xml) => {
+    const { opensheetmusicdisplay } = window as unknown as {
+      opensheetmusicdisplay: {
+        OpenSheetMusicDisplay: new (
+          id: string,
+          options: object,
+        ) => {
+          load(xml: string): Promise<unknown>;
+          render(): void;
+          Sheet: { SourceMeasures: unknown[] };
+        };
+      };
+    };
+    const display = new opensheetmusicdisplay.OpenSheetMusicDisplay('score', { backend: 'svg' });
+    await display.load(xml);
+    display.render();
+    if (document.querySelectorAll('#score svg .vf-stavenote').length < 500) return 0;
+    return display.Sheet.SourceMeasures.length;
+  }, score);
+}
+
+/** What would be printed, in place of the dialog of the browser. */
+const keepPrinted = (page: Page) =>
+  page.evaluateOnNewDocument(() => {
+    const printed: string[] = [];
+    Object.assign(window, { printed });
+    const { get } = Object.getOwnPropertyDescriptor(HTMLIFrameElement.prototype, 'contentWindow')!;
+    Object.defineProperty(HTMLIFrameElement.prototype, 'contentWindow', {
+      get(this: HTMLIFrameElement) {
+        const inside = get!.call(this) as Window | null;
+        if (!inside) return inside;
+        inside.print = () => {
+          for (const svg of inside.document.querySelectorAll('svg')) printed.push(svg.outerHTML);
+          inside.dispatchEvent(new Event('afterprint'));
+        };
+        return inside;
+      },
+    });
+  });
+
+test('a chart is drawn page by page, in three densities, written as SVG and printed on its paper', async () => {
+  const { page } = bench;
+  await keepPrinted(page);
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'chart');
+  await page.waitForSelector('[data-drawn] svg');
+  const notes = () => page.$$eval('[data-drawn] .vf-stavenote', (found) => found.length);
+  const full = await notes();
+  expect(full).toBeGreaterThan(200);
+  await choose(page, 'how much is written', 'slashes, with cues');
+  await eventually(notes, (n) => expect(n).toBeLessThan(full * 0.8));
+  await choose(page, 'how much is written', 'the form only');
+  await eventually(notes, (n) => expect(n).toBe(0));
+  await seesText(page, 'verse 2');
+  await choose(page, 'how much is written', 'every note');
+  await eventually(notes, (n) => expect(n).toBe(full));
+  await choose(page, 'paper', 'Letter');
+  const saved = await downloads(page);
+  await write(page);
+  const files = unzipSync(await saved.next());
+  const pages = Object.values(files).map((bytes) => new TextDecoder().decode(bytes));
+  expect(pages.length).toBeGreaterThan(1);
+  for (const svg of pages) expect(svg).toMatch(/width="215\.9mm"[\s\S]*font\/woff2/);
+  await page.$$eval('button', (all) => all.find((one) => /^print/.test(one.innerText))?.click());
+  const printed = await eventually(
+    () => page.evaluate(() => (window as unknown as { printed: string[] }).printed.length),
+    (n) => expect(n).toBe(pages.length),
+  );
+  expect(printed).toBe(pages.length);
+});
+
+test('what plays reaches the simulated receiver when it is heard', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'live');
+  await choose(page, 'all tracks to', 'simulated receiver');
+  await page.click('aria/simulated receiver[role="checkbox"]');
+  await keys(page, 'Space');
+  const rows = () =>
+    page.$$eval('tr[data-due]', (all) =>
+      all.map((row) => {
+        const { due, bytes } = (row as HTMLElement).dataset;
+        return { due: Number(due), bytes: bytes!.split(',').map(Number) };
+      }),
+    );
+  const got = await eventually(rows, (all) =>
+    expect(all.filter(({ bytes }) => bytes[0] === 0x99).length).toBeGreaterThan(24),
+  );
+  await keys(page, 'Space');
+  expect(got[0].bytes).toEqual([0xfa]);
+  // The hits of the demo by the seconds at which they sound, and by the clock of the engine.
+  const [demo] = demoSongs();
+  const tempo = tempoOfSong(demo);
+  const hits = timeline(demo).map(({ tick }) => tempo.secondsAt(tick) * 1000);
+  const ons = got.filter(({ bytes }) => bytes[0] === 0x99).map(({ due }) => due - got[0].due);
+  const off = ons.map((at, i) => Math.abs(at - hits[i]));
+  expect(Math.max(...off)).toBeLessThan(5);
+  await eventually(rows, (all) => expect(all.some(({ bytes }) => bytes[0] === 0xfc)).toBe(true));
+  await seesText(page, /clock: [\d,]+ pulses, 104\.\d bpm/);
 });

@@ -18,6 +18,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly later: { block: number; message: ToEngine }[];
   private blocks = 0;
   private wasBusy = false;
+  private wasPlaying = false;
 
   constructor(options: { processorOptions?: EngineStart }) {
     super();
@@ -31,13 +32,17 @@ class EngineProcessor extends AudioWorkletProcessor {
     while (this.later.length > 0 && this.later[0].block <= this.blocks) {
       tell(this.engine, this.later.shift()!.message);
     }
+    // What follows the transport learns where it starts before anything is struck.
+    if (this.engine.isPlaying !== this.wasPlaying) this.report(0);
+    this.wasPlaying = this.engine.isPlaying;
     const [left, right, ...pairs] = outputs[0];
     this.engine.process(left, right ?? left, left.length, undefined, pairs);
-    if (++this.blocks % REPORT_EVERY === 0) this.report();
+    if (++this.blocks % REPORT_EVERY === 0) this.report(left.length);
     return true;
   }
 
-  private report(): void {
+  /** @param played so many frames of the block at `currentTime` */
+  private report(played: number): void {
     const { engine } = this;
     const busy = engine.isPlaying || engine.isSounding;
     // One more report after the last sound, so that the page sees silence too.
@@ -47,7 +52,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       tick: engine.tick,
       playing: engine.isPlaying,
       ended: engine.hasEnded,
-      time: currentTime,
+      time: currentTime + (played + engine.delay) / sampleRate,
       peaks: engine.takePeaks(),
       tracks: engine.takeTracks(),
       master: engine.takeMaster(),

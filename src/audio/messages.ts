@@ -20,7 +20,7 @@ export interface FromEngine {
   playing: boolean;
   /** It came to the end of the song by itself. */
   ended: boolean;
-  /** Context time of the block the tick is of. */
+  /** Context time at which what is struck at the tick leaves the engine. */
   time: Seconds;
   peaks: [left: number, right: number];
   /** What each track of the desk was like, in rows of `TRACK_SIZE`. */

@@ -29,6 +29,7 @@ import { oneZone, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
 import { TempoMap, type Hertz, type Seconds, type Ticks, type Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
+import { HeardClock } from './heardClock';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
 /** The rate everything is played and rendered at, so that both are the same samples. */
@@ -53,11 +54,23 @@ const BESIDE = 255;
 /** Whether sound can be heard, and if not, why. */
 export type AudioState = 'off' | 'starting' | 'running' | 'blocked' | 'unsupported';
 
+/** Where the music is, by the clock of the page. */
+export interface MusicNow {
+  playing: boolean;
+  tick: Ticks;
+  /** When that is heard, in milliseconds as `performance.now()` counts them. */
+  at: number;
+  loop: { from: Ticks; to: Ticks } | undefined;
+  song: Song | undefined;
+}
+
 export interface PlayerEvents {
   onAudio(state: AudioState): void;
   onPlaying(playing: boolean): void;
   /** Told how many pairs of outputs the device has. */
   onOutputs(pairs: number): void;
+  /** Told where the music is, some fifty times a second while anything sounds. */
+  onMusic?(now: MusicNow): void;
   /** Makes a sound of a kit somewhere off the page's thread. */
   makeSound(design: SoundDesign, sampleRate: Hertz): Promise<KitSound>;
   /** Told which of the sounds that were asked for are needed before the others. */
@@ -95,6 +108,7 @@ export class Player {
   private readonly sent = new Set<SoundId>();
   private last: FromEngine = SILENT;
   private lastAt = 0;
+  private readonly clock = new HeardClock(() => this.context);
   /** Where the transport stands while nothing plays. */
   private resting: Ticks = 0;
 
@@ -345,6 +359,9 @@ export class Player {
     this.lastAt = performance.now();
     if (before && report.ended) this.resting = this.loop?.from ?? 0;
     if (before !== report.playing) this.events.onPlaying(report.playing);
+    const { playing, tick, time } = report;
+    const { loop, heard: song } = this;
+    this.events.onMusic?.({ playing, tick, at: this.clock.heardAt(time), loop, song });
   }
 
   private sendScore(at?: Ticks): void {

@@ -14,6 +14,7 @@ import type { Hertz, NoteNumber, Samples } from '../core/time';
 import type { AudioWorker, WrittenAudio } from './audio.worker';
 import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
+import type { ReceiverWorker } from './receiver.worker';
 import type { LoopsWorker } from './loops.worker';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
@@ -190,4 +191,12 @@ export function onsetsAside(
     new Worker(new URL('./loops.worker.ts', import.meta.url), { type: 'module' }),
   );
   return loops.onsets(samples, rate, threshold);
+}
+
+export type { Received } from './receiver.worker';
+
+/** A MIDI instrument that is not there: it takes messages when they are due, and tells what it got. */
+export function simulatedReceiver(): Comlink.Remote<ReceiverWorker> {
+  const worker = new Worker(new URL('./receiver.worker.ts', import.meta.url), { type: 'module' });
+  return Comlink.wrap<ReceiverWorker>(worker);
 }

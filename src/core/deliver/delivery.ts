@@ -6,7 +6,7 @@ import type { Depth } from './wav';
 import type { Hertz } from '../time';
 
 /** What is handed over. */
-export const HANDED = ['midi', 'audio', 'chart', 'text', 'project'] as const;
+export const HANDED = ['midi', 'audio', 'chart', 'text', 'project', 'live'] as const;
 export type Handed = (typeof HANDED)[number];
 
 /** What a page of notes is handed over as: pictures, or a score that other programs read. */

@@ -31,7 +31,8 @@ export interface PlannedFile {
   warnings: readonly string[];
 }
 
-/** The files of a delivery as they would be written now. The song file is not among them: it is always one. */
+/** The files of a delivery as they would be written now. The song file is not among them, it is always one;
+ * and what is sent live is no file. */
 export function plannedFiles(song: Song, delivery: Delivery): PlannedFile[] {
   return partsOf(song, delivery.what, delivery.names).flatMap((part) =>
     filesOf(song, delivery, part),
@@ -113,6 +114,7 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[]
       return [{ ...about, ending: 'txt', tracks: 1, bytes: length, warnings }];
     }
     case 'project':
+    case 'live':
       return [];
   }
 }

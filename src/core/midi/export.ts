@@ -259,7 +259,7 @@ const META = {
 };
 
 /** A note as a file has it, in the file's ticks. */
-interface Note {
+export interface Note {
   on: number;
   off: number;
   channel: Channel;
@@ -375,7 +375,7 @@ function conductorEvents(
   return events.sort((a, b) => a.tick - b.tick);
 }
 
-interface Holding extends SaidAs {
+export interface Holding extends SaidAs {
   scale: (tick: Ticks) => number;
   /** Where the music ends, in ticks of the file. */
   end: number;
@@ -383,7 +383,7 @@ interface Holding extends SaidAs {
 }
 
 /** Hits as notes: each held as is wished, or short of the next stroke. */
-function notesOfHits(
+export function notesOfHits(
   hits: readonly TimedHit[],
   { scale, noteOfHit, channelOf, end, lengths = 'played' }: Holding,
 ): Note[] {

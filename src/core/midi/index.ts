@@ -31,6 +31,7 @@ export {
   type Imported,
 } from './import';
 export { meterAtStart, shortMeter, type Part, type Stretch } from './layout';
+export { clockFrom, LivePart, PULSE, WIRE, type LiveMessage, type LiveRoute } from './live';
 export { Loom, wayOf, type SourceStroke } from './loom';
 export {
   guessNoteMap,

@@ -68,8 +68,8 @@ export function drawPage(
   svg.setAttribute('viewBox', `0 0 ${width} ${height}`);
   // As large as the paper, and not as many pixels as there are units.
   svg.removeAttribute('style');
-  svg.setAttribute('width', `${room.width * room.space}mm`);
-  svg.setAttribute('height', `${room.height * room.space}mm`);
+  svg.setAttribute('width', `${Number((room.width * room.space).toFixed(2))}mm`);
+  svg.setAttribute('height', `${Number((room.height * room.space).toFixed(2))}mm`);
   svg.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
   svg.setAttribute('role', 'img');
   svg.setAttribute('aria-label', `${notation.title}, page ${page.number}`);

@@ -14,6 +14,7 @@ import { ChoiceField } from '@/look/ChoiceField';
 import * as wishes from '@/state/deliver/wishes';
 import { AudioChoices } from './AudioChoices';
 import { ChartChoices } from './ChartChoices';
+import { LiveChoices } from './Live';
 import { MidiChoices } from './MidiChoices';
 
 const NAMES: Readonly<Record<Handed, string>> = {
@@ -22,6 +23,7 @@ const NAMES: Readonly<Record<Handed, string>> = {
   chart: 'chart',
   text: 'text',
   project: 'the song',
+  live: 'live',
 };
 
 interface ChoicesProps {
@@ -44,7 +46,7 @@ export function Choices({ song, delivery }: ChoicesProps) {
         value={handed}
         aria-label="kind"
         onChange={(_, to: Handed | null) => to && wishes.showHanded(to)}
-        sx={{ display: 'grid', gridTemplateColumns: '1fr 1.1fr 1.1fr 1fr 1.5fr' }}
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)' }}
       >
         {HANDED.map((one) => (
           <ToggleButton
@@ -56,8 +58,8 @@ export function Choices({ song, delivery }: ChoicesProps) {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Kept />
-      {handed !== 'project' && (
+      {handed !== 'live' && <Kept />}
+      {handed !== 'project' && handed !== 'live' && (
         <>
           <Parts song={song} what={what} />
           {what.each !== undefined && (
@@ -74,6 +76,7 @@ export function Choices({ song, delivery }: ChoicesProps) {
       {handed === 'midi' && <MidiChoices song={song} delivery={delivery} />}
       {handed === 'audio' && <AudioChoices song={song} delivery={delivery} />}
       {handed === 'chart' && <ChartChoices chart={delivery.chart} />}
+      {handed === 'live' && <LiveChoices song={song} />}
       {handed === 'text' && (
         <ChoiceField
           label="as"

@@ -7,6 +7,7 @@ import { useWorkbench } from '@/state/store';
 import { pathOf } from '@/state/deliver/writing';
 import { Choices } from './Choices';
 import { Files } from './Files';
+import { Live } from './Live';
 import { Project } from './Project';
 import { Shown } from './Shown';
 
@@ -35,6 +36,8 @@ export function Deliver() {
       <Choices song={song} delivery={delivery} />
       {delivery.handed === 'project' ? (
         <Project song={song} />
+      ) : delivery.handed === 'live' ? (
+        <Live song={song} />
       ) : (
         <>
           <Files files={files} delivery={delivery} chosen={file && pathOf(file)} />

@@ -31,14 +31,17 @@ export function Files({ files, delivery, chosen }: FilesProps) {
   const busy = useWorkbench((state) => state.writing);
   const over = useWorkbench((state) => state.handedOver);
   const worth = files.filter(writing.isWorthIt).length;
+  const sound = delivery.handed === 'audio';
   return (
     <Box
       component="section"
       aria-label="what will be written"
       sx={{ display: 'grid', gap: 1.5, alignContent: 'start' }}
     >
-      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', minHeight: 40 }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
+      <Box
+        sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', minHeight: 40 }}
+      >
+        <Typography variant="h2" sx={{ flex: 1, whiteSpace: 'nowrap' }}>
           What they get
         </Typography>
         {worth > 1 && <Packed packing={delivery.packing} />}
@@ -63,11 +66,12 @@ export function Files({ files, delivery, chosen }: FilesProps) {
           <TableHead>
             <TableRow>
               <TableCell>file</TableCell>
-              <TableCell align="right">tracks</TableCell>
+              {!sound && <TableCell align="right">tracks</TableCell>}
               <TableCell align="right">bars</TableCell>
               <TableCell align="right">hits</TableCell>
               <TableCell align="right">time</TableCell>
               <TableCell align="right">size</TableCell>
+              {sound && <TableCell align="right">peak</TableCell>}
             </TableRow>
           </TableHead>
           <TableBody>
@@ -123,19 +127,19 @@ function FileRow({ file, path, written, chosen, delivery }: RowProps) {
           >
             {path}
           </Box>
-          {written?.peak !== undefined && (
-            <Box component="span" className="figures" sx={{ color: 'text.secondary', ml: 1 }}>
-              {saidPeak(written.peak)}
-            </Box>
-          )}
         </TableCell>
-        <TableCell align="right">{tracks}</TableCell>
+        {!file.audio && <TableCell align="right">{tracks}</TableCell>}
         <TableCell align="right">{Math.round(bars * 100) / 100}</TableCell>
         <TableCell align="right">{hits === 0 ? 'none' : hits.toLocaleString('en')}</TableCell>
         <TableCell align="right">{saidTime(written?.seconds ?? file.seconds)}</TableCell>
         <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
           {size === undefined ? '' : saidSize(size)}
         </TableCell>
+        {file.audio && (
+          <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
+            {written?.peak === undefined ? '' : saidPeak(written.peak)}
+          </TableCell>
+        )}
       </TableRow>
       {warnings.length > 0 && (
         <TableRow>
@@ -206,7 +210,7 @@ function Working() {
 }
 
 const saidPeak = (peak: number) =>
-  peak === 0 ? 'silent' : `peak ${decibelsOf(peak).toFixed(1).replace('-', '−')} dB`;
+  peak === 0 ? 'silent' : `${decibelsOf(peak).toFixed(1).replace('-', '−')} dB`;
 
 /** "3:07". */
 const saidTime = (seconds: number) =>

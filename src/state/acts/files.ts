@@ -117,7 +117,19 @@ export const FILE_ACTS: readonly Act[] = [
     group: 'files',
     run: () => {
       showHanded('chart');
+      routes.goToStage('deliver');
       void printChart();
+    },
+  },
+  {
+    ...song,
+    id: 'live-midi',
+    name: 'send MIDI to instruments while it plays …',
+    also: 'live output port clock sync receiver',
+    group: 'files',
+    run: () => {
+      showHanded('live');
+      routes.goToStage('deliver');
     },
   },
   {

@@ -1,4 +1,6 @@
 import { USUAL_DELIVERY, type Delivery } from '@/core/deliver';
+import { NO_ROUTES, type LiveSetting } from '@/storage/liveRoutes';
+import type { Received } from '@/workers';
 
 /** Files that are being written. */
 export interface WritingNow {
@@ -30,6 +32,25 @@ export interface DeliverSlice {
   writing?: WritingNow;
   /** What was written last, until something else is wished for. */
   handedOver?: readonly HandedOver[];
+  /** Where tracks go while they play, and the MIDI outputs that the browser has. */
+  live: LiveSetting;
+  liveOutputs: readonly { id: string; name: string }[];
+  /** What the simulated receiver got, but for a clock. */
+  received: readonly Received[];
+  clockGot: ClockGot;
 }
 
-export const deliver: DeliverSlice = { delivery: USUAL_DELIVERY };
+/** Pulses of a clock that came in, when the last was due (ms since 1970), and the tempo they come at. */
+export interface ClockGot {
+  pulses: number;
+  last?: number;
+  bpm?: number;
+}
+
+export const deliver: DeliverSlice = {
+  delivery: USUAL_DELIVERY,
+  live: NO_ROUTES,
+  liveOutputs: [],
+  received: [],
+  clockGot: { pulses: 0 },
+};

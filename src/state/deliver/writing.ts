@@ -118,6 +118,9 @@ export async function handOver(): Promise<void> {
   if (working) return notify('Files are being written already.');
   const { delivery } = useWorkbench.getState();
   if (delivery.handed === 'project') return saveSongFile();
+  if (delivery.handed === 'live') {
+    return notify('What is sent live needs no writing: press play.', 'error');
+  }
   const song = songBefore() ?? openSongNow();
   const planned = plannedFiles(song, delivery).filter(isWorthIt);
   if (planned.length === 0) {

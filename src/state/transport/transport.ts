@@ -20,6 +20,7 @@ import {
 import { readSamples } from '@/storage/samples';
 import { makeSoundAside, synthesiseFirst } from '@/workers';
 import { mixedAsBefore } from '../balance/compared';
+import { followMusic, readLive } from '../deliver/live';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { shownPattern, useWorkbench, type Audition, type Workbench } from '../store';
@@ -28,10 +29,13 @@ let made: Player | undefined;
 
 /** The one player of the page. */
 function player(): Player {
+  // Where tracks are sent was set on this machine before: it holds from the first sound on.
+  if (!made) void readLive();
   return (made ??= new Player({
     onAudio: (audio) => useWorkbench.setState({ audio }),
     onOutputs: (outputs) => useWorkbench.setState({ outputs }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
+    onMusic: followMusic,
     makeSound: async (design, rate) =>
       makeSoundAside(design, rate, await readSamples(filesOf(design))),
     hurry: synthesiseFirst,

@@ -7,3 +7,4 @@ export const onsetsAside = jest.fn();
 export const readFontAside = jest.fn();
 export const writeAudioAside = jest.fn();
 export const zipAside = jest.fn();
+export const simulatedReceiver = jest.fn();
