@@ -15,6 +15,7 @@ import {
   keys,
   launch,
   loopOnRibbon,
+  named,
   openPage,
   press,
   drawn,
@@ -49,6 +50,16 @@ export async function main(): Promise<void> {
     await scheme(page, 'light');
     writeFileSync(`${FOLDER}/${name}.png`, await sideBySide(browser, sides));
   };
+  /** Several views of one stage, side by side. */
+  const beside = async (name: string, views: readonly (() => Promise<void>)[]) => {
+    const sides: string[] = [];
+    for (const show of views) {
+      await show();
+      await quiet(page);
+      sides.push(await page.screenshot({ encoding: 'base64' }));
+    }
+    writeFileSync(`${FOLDER}/${name}.png`, await sideBySide(browser, sides));
+  };
   await page.waitForSelector('li canvas');
   await shot('songs');
 
@@ -72,7 +83,6 @@ export async function main(): Promise<void> {
   await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(2) button');
   await shot('weave');
   await weaving(page, shot);
-  await recombining(page, shot);
 
   await goTo(page, `${DEMO}/balance`);
   await balancing(page);
@@ -92,12 +102,38 @@ export async function main(): Promise<void> {
   await keys(page, 'Escape');
 
   await goTo(page, `${DEMO}/deliver`);
-  const field = await page.waitForSelector('aria/tracks');
-  await field!.click();
-  await (await page.waitForSelector(
-    'aria/one named track a kit piece (type 1)[role="option"]',
-  ))!.click();
-  await shot('deliver');
+  await beside('deliver', [
+    async () => {
+      await choose(page, 'what', 'each section, a file each');
+      await choose(page, 'tracks', 'as in Balance: by piece (type 1)');
+      await seesText(page, '09 outro.mid');
+    },
+    async () => {
+      await pressButton(page, 'sound');
+      await choose(page, 'what', 'section: chorus 1');
+      await page.click('aria/a file a track (by piece)');
+      await seesText(page, /Kick\.wav/);
+      await page.$$eval('button', (all) =>
+        all.find((one) => /^write \d+ files$/.test(one.innerText))?.click(),
+      );
+      await seesText(page, /files were saved/);
+      await page.$$eval('tr button', (all) =>
+        all.find((one) => /Snare/.test(one.textContent ?? ''))?.click(),
+      );
+      await page.waitForSelector('[aria-label="its waveform"][data-drawn]');
+    },
+  ]);
+  await beside('chart', [
+    async () => {
+      await pressButton(page, 'chart');
+      await choose(page, 'what', 'the whole song');
+      await page.waitForSelector('[data-drawn] .vf-stavenote');
+    },
+    async () => {
+      await choose(page, 'how much is written', 'slashes, with cues');
+      await seesText(page, 'as before');
+    },
+  ]);
 
   await page.goto(HOME);
   await page.waitForSelector('li canvas');
@@ -106,6 +142,12 @@ export async function main(): Promise<void> {
   await shot('import');
   await pressButton(page, 'cancel');
   await browser.close();
+}
+
+/** Chooses from a menu by its name. */
+async function choose(page: Page, field: string, option: string): Promise<void> {
+  await (await named(page, field)).click();
+  await (await page.waitForSelector(`aria/${option}[role="option"]`))!.click();
 }
 
 /** Pictures beside each other in one. */
@@ -181,23 +223,6 @@ async function gathering(page: Page, shot: (name: string) => Promise<void>): Pro
   await keys(page, 'Escape', 'Space');
   await page.goto(`${HOME}/?demo=fresh`);
   await page.waitForSelector('li canvas');
-}
-
-/** The hats of the verse on their way onto the bridge. */
-async function recombining(page: Page, shot: (name: string) => Promise<void>): Promise<void> {
-  const cloth = (await (await page.$('[aria-label*="kit pieces"]'))!.boundingBox())!;
-  const over = (share: number, y: number, steps = 1) =>
-    page.mouse.move(cloth.x + cloth.width * share, cloth.y + y, { steps });
-  let y = 0;
-  do await over(0.15, (y += 8));
-  while (!(await page.$('[data-grip][title^="hi-hat"]')) && y < cloth.height);
-  await page.mouse.down();
-  await over(0.3, y - 20, 8);
-  await over(0.61, y, 8);
-  await shot('recombine');
-  await changing(page, () => page.mouse.up());
-  await changing(page, () => keys(page, 'Control+z'));
-  await pressButton(page, 'put away');
 }
 
 /** The views of Weave: reach, what comes twice, what nobody plays, a strand beside the bass, then and now. */
