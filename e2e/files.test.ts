@@ -65,7 +65,7 @@ describe('a MIDI file that goes out', () => {
     await keys(page, 'Control+e');
     await chooseOption('what', 'First beat');
     await seesText(page, '2 hits');
-    await pressButton(page, 'save MIDI file');
+    await pressButton(page, 'write the file');
     const out = await files.next();
     expect(onsets(out).map(([tick, note]) => [tick, note])).toEqual([
       [0, 36],
@@ -83,10 +83,10 @@ describe('a MIDI file that goes out', () => {
 
   test('of the whole song has one named track a kit piece, and joins to the same song', async () => {
     await goTo(page, `${DEMO}/deliver`);
-    await pressButton(page, 'save MIDI file');
+    await pressButton(page, 'write the file');
     const joined = await files.next();
     await chooseOption('tracks', 'one named track a kit piece (type 1)');
-    await pressButton(page, 'save MIDI file');
+    await pressButton(page, 'write the file');
     const split = await files.next();
     expect(onsets(split)).toEqual(onsets(joined));
     const names = parseMidi(split).tracks.map((track) => {
@@ -100,7 +100,7 @@ describe('a MIDI file that goes out', () => {
     expect(names.join()).not.toContain('bass');
     await (await named(page, 'the guides too, on channels of their own')).click();
     await seesText(page, '(guide)');
-    await pressButton(page, 'save MIDI file');
+    await pressButton(page, 'write the file');
     const all = parseMidi(await files.next()).tracks.flat();
     const channels = all.flatMap((e) => (e.type === 'noteOn' ? [e.channel] : []));
     expect(new Set(channels)).toEqual(new Set([9, 0]));
@@ -117,7 +117,7 @@ describe('a MIDI file that comes in', () => {
     await keys(page, 'Control+e');
     await atStage(page, 'deliver');
     await chooseOption('resolution', '89, as in “odd seven.mid”');
-    await pressButton(page, 'save MIDI file');
+    await pressButton(page, 'write the file');
     const out = await files.next();
     expect(onsets(out)).toEqual(onsets(odd));
     expect(parseMidi(out).header.ticksPerBeat).toBe(89);

@@ -2,11 +2,17 @@ import 'fake-indexeddb/auto';
 import { strToU8, zipSync } from 'fflate';
 import type { Song } from '@/core';
 import { grooveOfPattern } from '@/core/library';
-import { emptySong } from '@/core/model';
+import { USUAL_DELIVERY } from '@/core/deliver';
+import { emptySong, neutralStrip } from '@/core/model';
+import { hashOfSound } from '@/core/sound';
 import { demoSongs } from '@/demo';
 import { restoreBackup, writeBackup, type Restored } from './backup';
 import { LoomDb } from './db';
+import { keepDelivery } from './deliveries';
+import { keepKit, keepPreset } from './kits';
 import { putOwnPattern } from './library/library';
+import { keepSample } from './samples';
+import { keepPoint, listPoints } from './savePoints';
 import * as songs from './songs';
 
 let count = 0;
@@ -51,6 +57,27 @@ test('everything of one browser is in another after it', async () => {
   const read = await songs.loadSong(demo.id, there);
   expect(read).toMatchObject({ song: { name: demo.name }, lost: [] });
   expect(JSON.stringify((read as { song: Song }).song)).toBe(JSON.stringify(demo));
+});
+
+test('save points, sounds, kits, presets and deliveries are in it too', async () => {
+  const here = await filled();
+  const left = Float32Array.from({ length: 64 }, (_, i) => Math.sin(i));
+  const hash = await hashOfSound({ left });
+  await keepSample({ hash, name: 'clank', left }, here);
+  await keepPoint(demo, { name: 'before the bridge', note: 'good', why: 'by hand' }, here);
+  await keepKit({ id: 'k', name: 'mine', kit: demo.kit }, here);
+  await keepPreset({ id: 'p', name: 'dry', strip: neutralStrip('all') }, here);
+  await keepDelivery({ name: 'to them', delivery: USUAL_DELIVERY }, here);
+  const there = browser();
+  const restored = await restore(await writeBackup(here), there);
+  expect(restored.problems).toEqual([]);
+  for (const table of ['kits', 'presets', 'deliveries'] as const) {
+    expect(await there.table(table).toArray()).toEqual(await here.table(table).toArray());
+  }
+  const [point] = await listPoints(demo.id, there);
+  expect(point).toMatchObject({ name: 'before the bridge', note: 'good', body: { id: demo.id } });
+  const [sound] = await there.samples.toArray();
+  expect([sound.hash, sound.name, [...sound.left]]).toEqual([hash, 'clank', [...left]]);
 });
 
 test('twice is as good as once', async () => {

@@ -3,16 +3,29 @@ import { nanoid } from 'nanoid';
 import type { Table } from 'dexie';
 import { isNoteMapChoice } from '@/core/midi';
 import { isGroove, rowReceived, rowSent, type Groove } from '@/core/library';
-import { differenceOf, soundView } from '@/core/model';
+import {
+  differenceOf,
+  isKit,
+  isStrip,
+  soundView,
+  withSamples,
+  type SampleHash,
+} from '@/core/model';
 import {
   db,
   type FamilyNoteMap,
   type GrooveFile,
   type GrooveRemark,
+  type KeptKit,
   type OwnPattern,
   type LoomDb,
+  type Preset,
   type SourceFile,
 } from './db';
+import { keptDeliveries, readDelivery, type KeptDelivery } from './deliveries';
+import { pointParts, readPointParts } from './pointParts';
+import { samplesHere } from './samples';
+import { readSoundParts, soundParts } from './soundParts';
 import { headOf, listSongs, loadSong, storedForm } from './songs';
 import { readSong } from './songRecord';
 import { isSoundPattern } from './library/library';
@@ -27,7 +40,10 @@ const ABOUT = 'backup.json';
 /** A backup is refused beyond this, unpacked, in bytes. */
 const LARGEST = 1024 ** 3;
 
-/** Everything of this browser as one file: songs, and one's own library with its remarks. */
+/**
+ * Everything of this browser as one file: songs with their save points and sounds, one's own library with its
+ * remarks, and what was kept: kits, presets, deliveries.
+ */
 export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
   const json = (value: unknown) => strToU8(JSON.stringify(value));
   const parts: Zippable = {
@@ -58,6 +74,18 @@ export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
     library.files.push(file);
   }
   add('library.json', json(library));
+  const kept = {
+    kits: await at.kits.toArray(),
+    presets: await at.presets.toArray(),
+    deliveries: await keptDeliveries(at),
+  };
+  add('kept.json', json(kept));
+  const points = await at.savePoints.toArray();
+  for (const [part, bytes] of Object.entries(pointParts(points))) add(part, bytes);
+  const sounds = await at.samples.toArray();
+  for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {})) {
+    add(part, bytes);
+  }
   return zipSync(parts);
 }
 
@@ -85,11 +113,69 @@ export async function restoreBackup(
   if (parts === 'huge') return { problem: `“${name}” unpacks to more than 1 GB and was not read.` };
   if (!parts[ABOUT]) return undefined;
   const restored: Restored = { songs: 0, copies: 0, same: 0, grooves: 0, problems: [] };
+  const renamed = await restoreSounds(parts, restored, at);
   for (const [path, content] of Object.entries(parts)) {
-    if (/^songs\/[^/]+\.json$/.test(path)) await restoreSong(path, content, restored, at);
+    if (/^songs\/[^/]+\.json$/.test(path))
+      await restoreSong(path, content, { restored, renamed, at });
   }
   if (parts['library.json']) await restoreLibrary(parts, restored, at);
+  await restoreKept(parts, { restored, renamed, at });
   return restored;
+}
+
+type Renamed = ReadonlyMap<SampleHash, SampleHash>;
+
+interface Restoring {
+  restored: Restored;
+  /** Sounds that were called otherwise in the file than by what they hold. */
+  renamed: Renamed;
+  at: LoomDb;
+}
+
+/** Puts back the sounds that are not here. */
+async function restoreSounds(
+  parts: Readonly<Record<string, Uint8Array>>,
+  restored: Restored,
+  at: LoomDb,
+): Promise<Renamed> {
+  const held = Object.keys(parts).flatMap(
+    (part) => /^sounds\/([0-9a-f]+)\.wav$/.exec(part)?.[1] ?? [],
+  );
+  const here = await samplesHere(held, at);
+  const missing = held.filter((hash) => !here.has(hash));
+  const { sounds, renamed, problems } = await readSoundParts(parts, missing);
+  await at.samples.bulkPut(sounds);
+  restored.problems.push(...problems);
+  return renamed;
+}
+
+/** Puts back save points, kits, presets and deliveries that are not here. */
+async function restoreKept(
+  parts: Readonly<Record<string, Uint8Array>>,
+  { restored, renamed, at }: Restoring,
+): Promise<void> {
+  const { points, problems } = readPointParts(parts);
+  restored.problems.push(...problems);
+  await addMissing(at.savePoints, points, ({ id }) => id);
+  const kept = (parts['kept.json'] && parsed(parts['kept.json'])) as
+    { [K in 'kits' | 'presets' | 'deliveries']?: unknown } | undefined;
+  const rows = (list: unknown) => (Array.isArray(list) ? (list as unknown[]) : []);
+  const kits = rows(kept?.kits).filter((row): row is KeptKit => {
+    const { id, name, kit } = (row ?? {}) as Partial<KeptKit>;
+    return typeof id === 'string' && typeof name === 'string' && isKit(kit);
+  });
+  const presets = rows(kept?.presets).filter((row): row is Preset => {
+    const { id, name, strip } = (row ?? {}) as Partial<Preset>;
+    return typeof id === 'string' && typeof name === 'string' && isStrip(strip);
+  });
+  const deliveries = rows(kept?.deliveries).filter((row): row is KeptDelivery => {
+    const { name, delivery } = (row ?? {}) as Partial<KeptDelivery>;
+    return typeof name === 'string' && readDelivery(delivery) !== undefined;
+  });
+  const own = kits.map((one) => ({ ...one, kit: withSamples(one.kit, renamed) }));
+  await addMissing(at.kits, own, ({ id }) => id);
+  await addMissing(at.presets, presets, ({ id }) => id);
+  await addMissing(at.deliveries, deliveries, ({ name }) => name);
 }
 
 function unpacked(bytes: Uint8Array): Record<string, Uint8Array> | 'damaged' | 'huge' {
@@ -107,8 +193,7 @@ function unpacked(bytes: Uint8Array): Record<string, Uint8Array> | 'damaged' | '
 async function restoreSong(
   path: string,
   content: Uint8Array,
-  restored: Restored,
-  at: LoomDb,
+  { restored, renamed, at }: Restoring,
 ): Promise<void> {
   const value = parsed(content) as { song?: unknown; view?: unknown } | undefined;
   const read = readSong(value?.song);
@@ -116,7 +201,9 @@ async function restoreSong(
     restored.problems.push(`${path}: ${read.problem}`);
     return;
   }
-  const { song, lost } = read;
+  const { lost } = read;
+  const song =
+    renamed.size > 0 ? { ...read.song, kit: withSamples(read.song.kit, renamed) } : read.song;
   if (lost.length > 0) restored.problems.push(`“${song.name}”: ${lost[0].where}: ${lost[0].what}`);
   const { heads, bodies, views } = at;
   await at.transaction('rw', heads, bodies, views, async () => {

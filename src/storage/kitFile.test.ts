@@ -53,7 +53,7 @@ test('a kit that is saved and opened is the same kit with the very same samples'
 test('a song goes out with its sounds and comes back as the same song', async () => {
   const { sound, kit } = await kitWith(Float32Array.of(0.5, -0.25, 0.125));
   const song = { ...JSON.parse(JSON.stringify(demoSongs()[0])), kit };
-  const opened = readSongFile(writeSongFile(song, {}, [sound]), 'x');
+  const opened = readSongFile(writeSongFile(song, { sounds: [sound] }), 'x');
   if (!opened || 'problem' in opened) throw new Error('not opened');
   const read = await readSongSounds(opened, nothingHere);
   expect(read).toEqual({ song, sounds: [sound], problems: [] });

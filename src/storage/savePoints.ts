@@ -56,3 +56,14 @@ export async function removePoint(id: string, at: LoomDb = db()): Promise<SavePo
 export async function putBackPoint(row: SavePoint, at: LoomDb = db()): Promise<void> {
   await at.savePoints.put(row);
 }
+
+/** Takes save points that came in a file, as those of a song of this browser. */
+export async function takePoints(
+  song: string,
+  points: readonly SavePoint[],
+  at: LoomDb = db(),
+): Promise<void> {
+  await at.savePoints.bulkPut(
+    points.map((point) => ({ ...point, id: nanoid(10), song, body: { ...point.body, id: song } })),
+  );
+}

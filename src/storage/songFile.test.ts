@@ -7,7 +7,14 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { checkSong } from '@/core/model';
 import { anySong } from '@/core/testing/arbitraries';
 import { demoSongs } from '@/demo';
-import { looksLikeZip, readSongFile, writeSongFile } from './songFile';
+import type { SavePoint } from './db';
+import {
+  looksLikeZip,
+  readSongFile,
+  readSongPoints,
+  writeSongFile,
+  type SongInFile,
+} from './songFile';
 
 const demo = JSON.parse(JSON.stringify(demoSongs()[0])) as Song;
 const json = (value: unknown) => strToU8(JSON.stringify(value));
@@ -21,7 +28,7 @@ test('a song that is saved and opened is the same song, shown in the same way', 
   fc.assert(
     fc.property(anySong, (song) => {
       const view = { [song.patterns[0].id]: { hidden: ['crash'] } };
-      const bytes = writeSongFile(song, view);
+      const bytes = writeSongFile(song, { view });
       expect(looksLikeZip(bytes)).toBe(true);
       expect(readSongFile(bytes, 'x')).toEqual(
         JSON.parse(JSON.stringify({ song, view, lost: [] })),
@@ -103,4 +110,18 @@ test('whatever the bytes are, reading them gives a sound song or a sentence', ()
     }),
     { numRuns: 100 },
   );
+});
+
+test('save points go along, and one that is damaged is left out and told of', () => {
+  const point = (id: string): SavePoint => ({
+    ...{ id, song: demo.id, name: `point ${id}`, note: '', why: 'by hand', made: 1e12 },
+    body: demo,
+  });
+  const file = writeSongFile(demo, { points: [point('a'), point('b')] });
+  const read = (bytes: Uint8Array) => readSongPoints(readSongFile(bytes, 'x') as SongInFile);
+  expect(read(file)).toEqual({ points: [point('a'), point('b')], problems: [] });
+  const parts = unzipSync(file);
+  const torn = zip({ ...parts, 'points/b.json': parts['points/b.json'].slice(0, 500) });
+  expect(read(torn).points.map(({ id }) => id)).toEqual(['a']);
+  expect(read(torn).problems.join()).toMatch(/A save point could not be read/);
 });

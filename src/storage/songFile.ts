@@ -9,7 +9,8 @@ import {
   type SongView,
 } from '@/core/model';
 import schema from './song.schema.json';
-import type { StoredSample } from './db';
+import type { SavePoint, StoredSample } from './db';
+import { isPointPart, pointParts, readPointParts } from './pointParts';
 import { readSong, type OpenedSong, type ReadSong } from './songRecord';
 import { isSoundPart, readSoundParts, soundParts } from './soundParts';
 
@@ -23,8 +24,15 @@ const PARTS = { song: 'song.json', about: 'about.json', schema: 'song.schema.jso
 const LARGEST = 64 * 1024 * 1024;
 const LARGEST_SOUNDS = 1024 ** 3;
 
-/** A song of a file, with its sounds as parts that are not read yet. */
+/** A song of a file, with its sounds and save points as parts that are not read yet. */
 export type SongInFile = OpenedSong & { parts?: Readonly<Record<string, Uint8Array>> };
+
+/** What goes into a file besides the song itself. */
+export interface SongExtras {
+  view?: SongView;
+  sounds?: readonly StoredSample[];
+  points?: readonly SavePoint[];
+}
 
 /** What stands in `about.json`. */
 interface About {
@@ -37,8 +45,7 @@ interface About {
 /** The song as a file that any Verse Loom opens, and that can be read without one. */
 export function writeSongFile(
   song: Song,
-  view: SongView = {},
-  sounds: readonly StoredSample[] = [],
+  { view = {}, sounds = [], points = [] }: SongExtras = {},
 ): Uint8Array {
   const about: About = { application: 'Verse Loom', form: SONG_FORMAT, view };
   const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`);
@@ -51,6 +58,7 @@ export function writeSongFile(
   // Sounds hardly get smaller, and are many.
   for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {}))
     parts[part] = [bytes, { level: 1 }];
+  Object.assign(parts, pointParts(points));
   return zipSync(parts, { level: 6, mtime: new Date(1980, 0, 1, 0, 2) });
 }
 
@@ -79,7 +87,7 @@ export function readSongFile(
   try {
     parts = unzipSync(bytes, {
       filter: (part) => {
-        if (isSoundPart(part.name)) {
+        if (isSoundPart(part.name) || isPointPart(part.name)) {
           sounds += part.originalSize;
           huge ||= sounds > LARGEST_SOUNDS;
           return !huge;
@@ -96,7 +104,7 @@ export function readSongFile(
   if (!parts[PARTS.song]) return undefined;
   const read = readJson(parts[PARTS.song], name);
   if (!('song' in read)) return read;
-  const held = Object.entries(parts).filter(([part]) => isSoundPart(part));
+  const held = Object.entries(parts).filter(([part]) => isSoundPart(part) || isPointPart(part));
   const opened = held.length > 0 ? { ...read, parts: Object.fromEntries(held) } : read;
   const about = parts[PARTS.about] && parsed(parts[PARTS.about]);
   const shown = (about as Partial<About> | undefined)?.view;
@@ -118,6 +126,9 @@ export async function readSongSounds(
   const { sounds, renamed, problems } = await readSoundParts(parts, missing);
   return { song: { ...song, kit: withSamples(song.kit, renamed) }, sounds, problems };
 }
+
+/** The save points of a song that came in a file. */
+export const readSongPoints = ({ parts = {} }: SongInFile) => readPointParts(parts);
 
 function readJson(bytes: Uint8Array, name: string): ReadSong {
   const value = parsed(bytes);

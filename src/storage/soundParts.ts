@@ -17,7 +17,10 @@ export const isSoundPart = (part: string) => part.startsWith(FOLDER);
 /** Sounds as parts of a zip: WAV files of 32 bits in floating point, which are the very samples, and their names. */
 export function soundParts(samples: readonly StoredSample[]): Record<string, Uint8Array> {
   const files = samples.map(({ hash, left, right }): [string, Uint8Array] => {
-    const channelData = right ? [left, right] : [left];
+    // Storage hands out arrays that the encoder may not know as its own kind.
+    const channelData = (right ? [left, right] : [left]).map(
+      ({ buffer, byteOffset, length }) => new Float32Array(buffer, byteOffset, length),
+    );
     const wav = wavEncoder.encode.sync(
       { sampleRate: RATE, channelData },
       { float: true, bitDepth: 32, symmetric: false },

@@ -8,7 +8,14 @@ import { isMusicXml, MAX_SCORE_BYTES } from '@/core/musicxml';
 import { formOf, writeForm } from '@/core/weave';
 import { NoAnswer, withinPatience } from '@/storage/failures';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
-import { readSongFile, readSongSounds, SONG_FILE_ENDING, writeSongFile } from '@/storage/songFile';
+import { listPoints, takePoints } from '@/storage/savePoints';
+import {
+  readSongFile,
+  readSongPoints,
+  readSongSounds,
+  SONG_FILE_ENDING,
+  writeSongFile,
+} from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
@@ -49,8 +56,14 @@ export async function receiveSongFile(file: File): Promise<boolean> {
       'Its sounds could not be kept: this browser’s storage is full. Free some room, and open it again.',
     );
   }
-  for (const problem of problems) notify(problem, 'error');
+  const kept = readSongPoints(read);
   const id = await addSong(song, read.view);
+  try {
+    await takePoints(id, kept.points);
+  } catch {
+    problems.push('Its save points could not be kept: this browser’s storage is full or closed.');
+  }
+  for (const problem of [...problems, ...kept.problems]) notify(problem, 'error');
   if (read.lost.length > 0) {
     const [{ where, what }] = read.lost;
     const more = read.lost.length > 1 ? `, and ${read.lost.length - 1} more` : '';
@@ -77,11 +90,14 @@ export async function saveSongFile(song = songBefore() ?? openSongNow()): Promis
   );
 }
 
-/** A song with the sounds that its kit plays, as the bytes of a file. */
+/** A song with its save points and the sounds that all of them play, as the bytes of a file. */
 async function songFileOf(song: Song, view?: SongView): Promise<BlobPart> {
   // A song without storage is saved all the same.
-  const sounds = await storedSamples(samplesOf(song.kit)).catch(() => []);
-  return writeSongFile(song, view, sounds) as BlobPart;
+  const points = await listPoints(song.id).catch(() => []);
+  const kits = [song, ...points.map(({ body }) => body)].map(({ kit }) => kit);
+  const hashes = [...new Set(kits.flatMap(samplesOf))];
+  const sounds = await storedSamples(hashes).catch(() => []);
+  return writeSongFile(song, { view, sounds, points }) as BlobPart;
 }
 
 /** Saves a song of the list as a file. */
