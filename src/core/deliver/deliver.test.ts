@@ -1,5 +1,6 @@
 import wavDecoder from 'wav-decoder';
 import fc from 'fast-check';
+import { WaveFile } from 'wavefile';
 import { demoSongs } from '../../demo';
 import { checkSong, TEN_KEYS, type Song } from '../model';
 import { integratedLoudness } from '../sound';
@@ -81,6 +82,26 @@ test('what is written is read back within a step and its dither, and in floating
         [...side].map((x, i) => Math.abs(channelData[n][i] - x)),
       );
       expect(Math.max(...apart)).toBeLessThanOrEqual(off);
+    }),
+  );
+});
+
+test('a reader that has nothing to do with the writer finds the same header and samples', () => {
+  fc.assert(
+    fc.property(anySide, fc.constantFrom(...DEPTHS), (left, depth) => {
+      const file = written(depth, left, left);
+      const wav = new WaveFile(file);
+      const { numChannels, sampleRate, bitsPerSample, blockAlign } = wav.fmt as Record<
+        string,
+        number
+      >;
+      const bits = depth === 'float' ? 32 : Number(depth);
+      expect([numChannels, sampleRate, bitsPerSample]).toEqual([2, 48_000, bits]);
+      expect(blockAlign).toBe(frameBytes(depth));
+      const [one] = wav.getSamples(false, Float64Array) as unknown as Float64Array[];
+      const scale = depth === 'float' ? 1 : 2 ** (bits - 1);
+      expect(one).toHaveLength(left.length);
+      one.forEach((x, i) => expect(Math.abs(x / scale - left[i])).toBeLessThan(3 / scale + 1e-6));
     }),
   );
 });

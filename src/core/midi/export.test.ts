@@ -1,4 +1,6 @@
 import fc from 'fast-check';
+import JZZ from 'jzz';
+import withFiles, { type SmfFile } from 'jzz-midi-smf';
 import { parseMidi, type MidiEvent } from 'midi-file';
 import {
   emptyPattern,
@@ -197,6 +199,38 @@ test('a pattern whose hits come only on some passes is written until all of it w
       ({ type }) => type === 'noteOn',
     ).length;
   expect([notes(), notes(1), notes(2)]).toEqual([4, 1, 3]);
+});
+
+test('two readers that have nothing in common read the same notes from it', () => {
+  withFiles(JZZ);
+  const { SMF } = JZZ.MIDI as unknown as { SMF: new (bytes: string) => SmfFile };
+  fc.assert(
+    fc.property(anySong, fc.constantFrom('one' as const, 'pieces' as const), (song, layout) => {
+      const bytes = exportMidi(song, { layout });
+      const { tracks, header } = parseMidi(bytes);
+      const one = tracks.map((track) =>
+        timed(track).flatMap((event) =>
+          event.type === 'noteOn' || event.type === 'noteOff'
+            ? [[event.tick, event.type, event.channel, event.noteNumber]]
+            : [],
+        ),
+      );
+      const file = new SMF(String.fromCharCode(...bytes));
+      const other = [...file].map((track) =>
+        [...track].flatMap((event) => {
+          const [status = 0, note] = [...event];
+          const kind = status & 0xf0;
+          const on = kind === 0x90;
+          return on || kind === 0x80
+            ? [[event.tt, on ? 'noteOn' : 'noteOff', status & 15, note]]
+            : [];
+        }),
+      );
+      expect(other).toEqual(one);
+      expect([file.type, file.ppqn]).toEqual([header.format, header.ticksPerBeat]);
+    }),
+    { numRuns: 40 },
+  );
 });
 
 describe('what a file can be asked for', () => {
