@@ -82,10 +82,10 @@ const FACES = {
 const config = [
   {
     ignores: [
-      '.next/**',
+      '**/.next/**',
       'public/worklet/**',
       'public/offline.js',
-      'next-env.d.ts',
+      '**/next-env.d.ts',
       '.tmp/**',
       'coverage/**',
     ],

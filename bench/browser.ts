@@ -4,6 +4,7 @@ import { DEMO, goTo, keys, launch, listOfSongs, openPage, recordOutput } from '.
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
 import { gatherFigures } from './library';
+import { loadFigures } from './load';
 import { longPattern } from './material';
 import { demoSongs } from '../src/demo';
 import { findSection } from '../src/core/model';
@@ -15,6 +16,8 @@ export async function browserFigures(): Promise<Figure[]> {
   try {
     return [
       ...(await mixdown(browser)),
+      ...(await stems(browser)),
+      ...(await loadFigures(browser)),
       await firstStroke(browser),
       await paint(browser),
       ...(await longSheet(browser)),
@@ -83,6 +86,50 @@ async function mixdown(browser: Browser): Promise<Figure[]> {
       ratio: used / 400,
       bound: 1,
       detail: `${used.toFixed(0)} MB above an idle page for a 5-minute render; 400 MB are allowed`,
+    },
+  ];
+}
+
+/** Twelve stems and the mix of four minutes, in a worker, and their peak of memory. */
+async function stems(browser: Browser): Promise<Figure[]> {
+  const source = await bundled('bench/stems.page.ts');
+  const { page } = await openPage(browser, '/', withOwnScripts);
+  await pause(500);
+  const idle = peakMemory(browser);
+  const { seconds, ms, files } = await page.evaluate(async (code) => {
+    const text = `${code}; postMessage(bench.stems());`;
+    const worker = new Worker(URL.createObjectURL(new Blob([text])));
+    const answer = await new Promise<MessageEvent>((done) => (worker.onmessage = done));
+    worker.terminate();
+    return answer.data as { seconds: number; ms: number; files: number };
+  }, source);
+  const used = peakMemory(browser) - idle;
+  const { engine, graph } = await page.evaluate(async (code) => {
+    const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
+      engine: number;
+      graph: number;
+    }>;
+    return run();
+  }, source);
+  await page.close();
+  return [
+    {
+      name: 'stems',
+      ratio: ms / ((seconds * 1000) / 15),
+      bound: 1,
+      detail: `${files} files of four minutes, ${seconds.toFixed(0)} s of sound, in ${(ms / 1000).toFixed(1)} s on one core: ${((seconds * 1000) / ms).toFixed(1)} times faster than they play`,
+    },
+    {
+      name: 'stems.graph',
+      ratio: engine / graph,
+      bound: 0.5,
+      detail: `mix and two stems of a minute: engine ${engine.toFixed(0)} ms, OfflineAudioContext in one-second chunks ${graph.toFixed(0)} ms`,
+    },
+    {
+      name: 'stems.memory',
+      ratio: Math.max(0, used) / 600,
+      bound: 1,
+      detail: `${used.toFixed(0)} MB above an idle page; 600 MB are allowed`,
     },
   ];
 }

@@ -13,14 +13,14 @@ import {
   soundsFor,
   type Cued,
 } from '../src/core/engine';
-import { DEFAULT_KIT, emptyPattern, sectionOf, songWith, USUAL_BUSES } from '../src/core/model';
+import { DEFAULT_KIT, emptyPattern, sectionOf, songWith } from '../src/core/model';
 import { placeHits } from '../src/core/pattern';
 import { buffersOf } from '../src/core/sound';
 import { cloth, clothByFamily } from '../src/core/weave';
 import { readSong } from '../src/storage/songRecord';
 import { fileOf } from '../src/core/testing/arbitraries';
 import { seeded } from '../src/core/random';
-import { longSong } from './material';
+import { fullyMixed, longSong } from './material';
 import type { Figure } from './main';
 
 /** One thing to time; `prepare` is not counted. */
@@ -194,33 +194,14 @@ function live(): Figure {
   );
   const pattern = placeHits(emptyPattern({ id: 'busy', name: 'busy' }), beat);
   const plain = songWith({ id: 'busy', name: 'busy', bpm: 120 }, [pattern]);
-  const sends = [
-    { bus: 'room', level: 0.5 },
-    { bus: 'echo', level: 0.3 },
-  ];
-  const tone = {
-    cut: { frequency: 60, gain: 0 },
-    low: { frequency: 120, gain: 3 },
-    mid: { frequency: 900, gain: -4 },
-    high: { frequency: 6000, gain: 2 },
-  };
-  const dynamics = { threshold: -24, ratio: 4, attack: 0.005, release: 0.1, gain: 4 };
-  const strips = pieces.map(({ id: track }) => ({
-    track,
-    level: 0.8,
-    pan: 0.2,
-    tone,
-    dynamics,
-    drive: 0.3,
-    sends,
-  }));
-  const song: Song = {
-    ...plain,
-    sections: [sectionOf(pattern, { id: 'a', name: 'a', kind: 'verse', bars: 64 })],
-    places: [{ id: 'one', section: 'a', overlay: [] }],
-    layout: 'pieces',
-    mixes: [{ layout: 'pieces', strips, buses: USUAL_BUSES }],
-  };
+  const song = fullyMixed(
+    {
+      ...plain,
+      sections: [sectionOf(pattern, { id: 'a', name: 'a', kind: 'verse', bars: 64 })],
+      places: [{ id: 'one', section: 'a', overlay: [] }],
+    },
+    pieces.map(({ id }) => id),
+  );
   const score = compileScore(song);
   const engine = new Engine(rate);
   for (const sound of soundsFor(notesIn(score), rate)) engine.load(sound);

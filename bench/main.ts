@@ -3,6 +3,7 @@ import { browserFigures } from './browser';
 import { killFigures } from './kill';
 import { libraryFigures } from './library';
 import { linearFigures } from './linear';
+import { projectFigure } from './project';
 
 /** One figure: a ratio of two times of the same run, and what it may be at most. */
 export interface Figure {
@@ -23,7 +24,13 @@ const holds = ({ ratio, bound }: Figure) => ratio <= bound;
 export async function main(json: boolean, kill: boolean): Promise<boolean> {
   const figures = kill
     ? await killFigures()
-    : [...coreFigures(), ...linearFigures(), ...libraryFigures(), ...(await browserFigures())];
+    : [
+        ...coreFigures(),
+        ...linearFigures(),
+        ...libraryFigures(),
+        await projectFigure(),
+        ...(await browserFigures()),
+      ];
   const row = (cells: string[]) =>
     console.log(cells.map((c, i) => c.padEnd([18, 8, 8, 7, 0][i])).join(''));
   row(['figure', 'ratio', 'at most', 'holds', 'measured']);

@@ -1,5 +1,5 @@
 import type { Pattern, Song } from '../src/core';
-import { emptySong, sectionOf, emptyPattern } from '../src/core/model';
+import { emptySong, sectionOf, emptyPattern, USUAL_BUSES, type PieceId } from '../src/core/model';
 import { placeHits } from '../src/core/pattern';
 import { seeded } from '../src/core/random';
 
@@ -125,4 +125,31 @@ function drummed(id: string, seed: number, wrong: boolean): Pattern {
   });
   const extra = wrong ? [hit('crash', 960, 110), hit('ride', 960, 90)] : [];
   return placeHits(emptyPattern({ id, name: id, bars: 4 }), [...bars, ...extra]);
+}
+
+/** A song on a track a piece, each with tone, dynamics and drive, into a room and an echo. */
+export function fullyMixed(song: Song, pieces: readonly PieceId[]): Song {
+  const tone = {
+    cut: { frequency: 60, gain: 0 },
+    low: { frequency: 120, gain: 3 },
+    mid: { frequency: 900, gain: -4 },
+    high: { frequency: 6000, gain: 2 },
+  };
+  const strips = pieces.map((track) => ({
+    track,
+    level: 0.8,
+    pan: 0.2,
+    tone,
+    dynamics: { threshold: -24, ratio: 4, attack: 0.005, release: 0.1, gain: 4 },
+    drive: 0.3,
+    sends: [
+      { bus: 'room', level: 0.5 },
+      { bus: 'echo', level: 0.3 },
+    ],
+  }));
+  return {
+    ...song,
+    layout: 'pieces',
+    mixes: [{ layout: 'pieces', strips, buses: USUAL_BUSES }],
+  };
 }

@@ -3,6 +3,7 @@ import type { Song } from '../src/core';
 import {
   compileDesk,
   compileScore,
+  laneOfPiece,
   notesIn,
   renderScore,
   soundsFor,
@@ -64,11 +65,40 @@ function roomAndBus(context: OfflineAudioContext) {
   return { bus, room };
 }
 
+function echoInto(context: OfflineAudioContext, bus: AudioNode): AudioNode {
+  const delay = new DelayNode(context, { delayTime: 0.375 });
+  delay.connect(new GainNode(context, { gain: 0.4 })).connect(delay);
+  delay.connect(bus);
+  return delay;
+}
+
+/** Two filters, dynamics and drive, into a lane and its echo. @returns where it begins */
+function chainInto(context: OfflineAudioContext, pan: AudioNode, echo: AudioNode): AudioNode {
+  const filters = [120, 6000].map(
+    (frequency) => new BiquadFilterNode(context, { type: 'peaking', frequency, gain: 2 }),
+  );
+  const dynamics = new DynamicsCompressorNode(context, { threshold: -24, ratio: 4 });
+  const curve = Float32Array.from({ length: 1025 }, (_, i) => Math.tanh((i / 512 - 1) * 1.3));
+  const drive = new WaveShaperNode(context, { curve });
+  filters[0].connect(filters[1]).connect(dynamics).connect(drive).connect(pan);
+  drive.connect(new GainNode(context, { gain: 0.3 })).connect(echo);
+  return filters[0];
+}
+
+/** What goes into a graph besides two filters a lane and a room. */
+interface Graph {
+  /** On each lane two more filters, dynamics and drive, and a send into an echo. */
+  effects?: boolean;
+  /** Only what is struck on this piece. */
+  only?: string;
+}
+
 /** The same with nodes: one source and gain a hit, made in one-second chunks, two filters a lane. */
-async function renderGraph(
+export async function renderGraph(
   song: Song,
   score: Score,
   sounds: readonly KitSound[],
+  { effects, only }: Graph = {},
 ): Promise<Float32Array> {
   const context = new OfflineAudioContext(2, SECONDS * RATE, RATE);
   const buffers = new Map(
@@ -83,6 +113,7 @@ async function renderGraph(
   );
   const { lanes } = compileDesk(song);
   const { bus, room } = roomAndBus(context);
+  const echo = effects ? echoInto(context, bus) : undefined;
   const inputs = new Map(
     [...new Set(score.lanes)].map((index) => {
       const setting = lanes[index];
@@ -98,15 +129,17 @@ async function renderGraph(
           gain: filter.gain ?? 0,
         });
       });
-      filters[0].connect(filters[1]).connect(pan);
+      filters[0].connect(filters[1]).connect(effects ? chainInto(context, pan, echo!) : pan);
       return [index, filters[0]] as const;
     }),
   );
   const tempo = new TempoMap(score.tempo);
   const seconds = Array.from(score.ticks, (tick) => tempo.secondsAt(tick));
+  const lane = only === undefined ? undefined : laneOfPiece(song, only, '');
   let next = 0;
   const schedule = (until: number) => {
     for (; next < seconds.length && seconds[next] < until; next++) {
+      if (lane !== undefined && score.lanes[next] !== lane) continue;
       const buffer = buffers.get(score.notes[next])![next % 4];
       const source = new AudioBufferSourceNode(context, { buffer });
       const gain = new GainNode(context, { gain: (score.velocities[next] / 127) ** 1.7 });

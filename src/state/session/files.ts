@@ -15,6 +15,7 @@ import {
   readSongSounds,
   SONG_FILE_ENDING,
   writeSongFile,
+  type SongInFile,
 } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
@@ -48,22 +49,15 @@ export async function receiveSongFile(file: File): Promise<boolean> {
     notify(read.problem, 'error');
     return true;
   }
-  const { song, sounds, problems } = await readSongSounds(read, samplesHere);
-  try {
-    for (const sound of sounds) await keepSample(sound);
-  } catch {
-    problems.push(
-      'Its sounds could not be kept: this browser’s storage is full. Free some room, and open it again.',
-    );
-  }
-  const kept = readSongPoints(read);
+  const song = await withItsSounds(read);
+  const { points, problems } = readSongPoints(read);
   const id = await addSong(song, read.view);
   try {
-    await takePoints(id, kept.points);
+    await takePoints(id, points);
   } catch {
     problems.push('Its save points could not be kept: this browser’s storage is full or closed.');
   }
-  for (const problem of [...problems, ...kept.problems]) notify(problem, 'error');
+  for (const problem of problems) notify(problem, 'error');
   if (read.lost.length > 0) {
     const [{ where, what }] = read.lost;
     const more = read.lost.length > 1 ? `, and ${read.lost.length - 1} more` : '';
@@ -275,6 +269,20 @@ export async function formFromFile(): Promise<string | undefined> {
   return writeForm(formOf(song));
 }
 
+/** A song of a file whose sounds are kept here: it is heard beside the open one, and parts of it are taken over. */
+async function withItsSounds(read: SongInFile): Promise<Song> {
+  const { song, sounds, problems } = await readSongSounds(read, samplesHere);
+  try {
+    for (const sound of sounds) await keepSample(sound);
+  } catch {
+    problems.push(
+      'Its sounds could not be kept: this browser’s storage is full. Free some room, and open it again.',
+    );
+  }
+  for (const problem of problems) notify(problem, 'error');
+  return song;
+}
+
 /** Lays a song from a file beside the open one: a song file, MIDI, or a score. */
 export async function compareWithFile(): Promise<void> {
   const file = await platform.chooseOne(['.zip', '.mid', '.midi', '.musicxml', '.mxl']);
@@ -283,7 +291,7 @@ export async function compareWithFile(): Promise<void> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = readSongFile(bytes, file.name);
   if (read && 'problem' in read) return notify(read.problem, 'error');
-  const song = read ? read.song : (await importAside(bytes, file.name).result).song;
+  const song = read ? await withItsSounds(read) : (await importAside(bytes, file.name).result).song;
   if (!song) return notify(`“${file.name}” holds no song that can be read.`, 'error');
   compareWith(file.name, song);
 }
