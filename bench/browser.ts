@@ -90,19 +90,33 @@ async function mixdown(browser: Browser): Promise<Figure[]> {
   ];
 }
 
+/** Seconds of sound that were written, the milliseconds that it took, and in how many files. */
+interface Written {
+  seconds: number;
+  ms: number;
+  files: number;
+}
+
 /** Twelve stems and the mix of four minutes, in a worker, and their peak of memory. */
 async function stems(browser: Browser): Promise<Figure[]> {
   const source = await bundled('bench/stems.page.ts');
   const { page } = await openPage(browser, '/', withOwnScripts);
   await pause(500);
   const idle = peakMemory(browser);
-  const { seconds, ms, files } = await page.evaluate(async (code) => {
+  await page.evaluate((code) => {
     const text = `${code}; postMessage(bench.stems());`;
     const worker = new Worker(URL.createObjectURL(new Blob([text])));
-    const answer = await new Promise<MessageEvent>((done) => (worker.onmessage = done));
-    worker.terminate();
-    return answer.data as { seconds: number; ms: number; files: number };
+    worker.onmessage = ({ data }) => {
+      worker.terminate();
+      Object.assign(window, { written: data as unknown });
+    };
   }, source);
+  // It takes minutes: longer than one question to the page may.
+  const written = await page.waitForFunction(
+    () => (window as unknown as { written?: Written }).written,
+    { timeout: 20 * 60_000, polling: 1000 },
+  );
+  const { seconds, ms, files } = (await written.jsonValue()) as Written;
   const used = peakMemory(browser) - idle;
   const { engine, graph } = await page.evaluate(async (code) => {
     const run = new Function(`${code}; return bench.compare();`) as () => Promise<{
