@@ -15,8 +15,9 @@ import { timeline, type TimedHit } from '../weave';
 const counted = (n: number, what: string) =>
   `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
-/** Nothing is struck in it. */
-export const SILENT = 'Nothing is struck in it.';
+/** What is said of a file without a hit. */
+export const SILENT =
+  'Nothing is struck in it yet: put patterns in a row in Weave, or choose another part on the left.';
 
 /** What a reader of a MIDI file will miss, a sentence each. */
 export function midiWarnings(song: Song, options: ExportOptions): string[] {

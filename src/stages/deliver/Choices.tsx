@@ -8,7 +8,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useState } from 'react';
 import { EACH, HANDED, type Delivery, type Handed, type What } from '@/core/deliver';
-import type { Song } from '@/core/model';
+import { findPattern, type Song } from '@/core/model';
 import { laidPlaces, placeName, shelfOf } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import * as wishes from '@/state/deliver/wishes';
@@ -132,13 +132,11 @@ const WHOLE = 'song';
 
 /** Which part of the song, or which of its parts by themselves. */
 function Parts({ song, what }: { song: Song; what: What }) {
+  // A delivery that was kept may be for a part of another song: of this one it is all.
+  const place = song.places.find(({ id }) => id === what.place);
+  const pattern = findPattern(song, what.pattern ?? '');
   const value =
-    what.each ??
-    (what.place !== undefined
-      ? `place ${what.place}`
-      : what.pattern !== undefined
-        ? `pattern ${what.pattern}`
-        : WHOLE);
+    what.each ?? (place ? `place ${place.id}` : pattern ? `pattern ${pattern.id}` : WHOLE);
   return (
     <ChoiceField
       label="what"

@@ -133,7 +133,7 @@ export async function handOver(): Promise<void> {
     if (delivery.packing === 'folder' && !folder) return;
     const files =
       delivery.handed === 'audio'
-        ? await writtenAudio(song, delivery, planned)
+        ? await writtenAudio(song, delivery, planned, () => called)
         : await madeNow(song, delivery, planned);
     if (called || !files) return;
     await packed(files, delivery, { song, folder });
@@ -159,8 +159,10 @@ async function writtenAudio(
   song: Song,
   { sound }: Delivery,
   planned: readonly PlannedFile[],
+  isOff: () => boolean,
 ): Promise<OutFile[] | undefined> {
   const files = await readSamples(samplesOf(song.kit));
+  if (isOff()) return undefined;
   const since = Date.now();
   const say = (done: number, share: number) => {
     const passed = (Date.now() - since) / 1000;

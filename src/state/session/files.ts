@@ -87,10 +87,10 @@ export async function saveSongFile(song = songBefore() ?? openSongNow()): Promis
 /** A song with its save points and the sounds that all of them play, as the bytes of a file. */
 async function songFileOf(song: Song, view?: SongView): Promise<BlobPart> {
   // A song without storage is saved all the same.
-  const points = await listPoints(song.id).catch(() => []);
+  const points = await withinPatience(listPoints(song.id)).catch(() => []);
   const kits = [song, ...points.map(({ body }) => body)].map(({ kit }) => kit);
   const hashes = [...new Set(kits.flatMap(samplesOf))];
-  const sounds = await storedSamples(hashes).catch(() => []);
+  const sounds = await withinPatience(storedSamples(hashes)).catch(() => []);
   return writeSongFile(song, { view, sounds, points }) as BlobPart;
 }
 
