@@ -63,7 +63,7 @@ describe('a MIDI file that goes out', () => {
     await press(page, await stepPoint(page, 'kick', 0, 100));
     await press(page, await stepPoint(page, 'snare', 960, 100));
     await keys(page, 'Control+e');
-    await chooseOption('what', 'First beat');
+    await chooseOption('what', 'pattern: First beat');
     await seesText(page, '2 hits');
     await pressButton(page, 'write the file');
     const out = await files.next();
