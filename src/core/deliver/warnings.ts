@@ -7,13 +7,10 @@ import {
   type NoteMap,
   type Song,
 } from '../model';
-import { drumTracks, isOneTrack, saidAs, type ExportOptions } from '../midi';
+import { count as saidCount, drumTracks, isOneTrack, saidAs, type ExportOptions } from '../midi';
 import { nameOfWay } from '../notation';
 import { hitsPerTrack } from '../tracks';
 import { timeline, type TimedHit } from '../weave';
-
-const counted = (n: number, what: string) =>
-  `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
 /** What is said of a file without a hit. */
 export const SILENT =
@@ -50,7 +47,7 @@ function lackingNotes(song: Song, { noteMap }: ExportOptions, hits: readonly Tim
   const said = [...lacking.values()].map(({ hit, count }) => {
     const near = nearestStroke(hit, map, song.kit);
     const name = nameOfWay(hit.piece, hit.articulation, song.kit);
-    return `${name}: no note in “${map.name}”; ${counted(count, 'hit')} ${count === 1 ? 'goes' : 'go'} out as ${near ? nameOfWay(near.piece, near.articulation, song.kit).toLowerCase() : 'General MIDI has it'}.`;
+    return `${name}: no note in “${map.name}”; ${saidCount(count, 'hit')} ${count === 1 ? 'goes' : 'go'} out as ${near ? nameOfWay(near.piece, near.articulation, song.kit).toLowerCase() : 'General MIDI has it'}.`;
   });
   const byNote = new Map<string, string[]>();
   for (const [key, note] of shared) {
@@ -85,7 +82,7 @@ function doubled(song: Song, options: ExportOptions): string[] {
   return count === 0
     ? []
     : [
-        `${counted(count, 'hit')} on the very moment and note of another: one track cannot tell them apart.`,
+        `${saidCount(count, 'hit')} on the very moment and note of another: one track cannot tell them apart.`,
       ];
 }
 
@@ -127,10 +124,12 @@ export function chartWarnings(song: Song): string[] {
   );
   return [
     ...(off > 0
-      ? [`Feel and swing are not on paper: ${counted(off, 'hit')} stand on their steps.`]
+      ? [`Feel and swing are not on paper: ${saidCount(off, 'hit')} stand on their steps.`]
       : []),
     ...(others.size > 0
-      ? [`Notes of no known drum are written with their letters: ${counted(others.size, 'piece')}.`]
+      ? [
+          `Notes of no known drum are written with their letters: ${saidCount(others.size, 'piece')}.`,
+        ]
       : []),
   ];
 }

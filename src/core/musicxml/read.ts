@@ -1,5 +1,6 @@
 import { songWith, spreadTempos, type Flam, type Song } from '../model';
 import {
+  count,
   emptyReport,
   Loom,
   MAX_QUARTERS,
@@ -347,24 +348,21 @@ function reportOn(
   report: ImportReport,
 ): void {
   const meters = [...new Set(got.played.map(({ meter }) => meterName(meter)))].join(', ');
-  const counted = (n: number, what: string) =>
-    `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
   report.understood.push(
-    `${counted(got.strokes, 'hit')} in ${counted(got.played.length, 'bar')} of ${meters}.`,
+    `${count(got.strokes, 'hit')} in ${count(got.played.length, 'bar')} of ${meters}.`,
     got.tempos.length === 1
       ? `Tempo ${Number(got.tempos[0].bpm.toFixed(2))}.`
-      : `${counted(got.tempos.length, 'tempo')}, from ${Number(got.tempos[0].bpm.toFixed(2))} on.`,
+      : `${count(got.tempos.length, 'tempo')}, from ${Number(got.tempos[0].bpm.toFixed(2))} on.`,
   );
   for (const { head, reader } of taken) {
     const { unknown, slashes, jumps } = reader.found;
     const what = head.name ? `“${head.name}”` : 'The drums';
     for (const [place, n] of unknown) {
-      report.leftOut.push(`${what}: ${counted(n, 'note')} of no known drum (${place}).`);
+      report.leftOut.push(`${what}: ${count(n, 'note')} of no known drum (${place}).`);
     }
     if (slashes > 0) {
-      report.leftOut.push(
-        `${what}: ${counted(slashes, 'slash')}, which say no drum.`.replace('slashs', 'slashes'),
-      );
+      const marks = slashes === 1 ? '1 slash' : `${slashes.toLocaleString('en')} slashes`;
+      report.leftOut.push(`${what}: ${marks}, which say no drum.`);
     }
     if (jumps) {
       report.leftOut.push(
@@ -376,7 +374,7 @@ function reportOn(
     if (!taken.includes(part) && part.reader.found.notes > 0) {
       const { name } = part.head;
       report.leftOut.push(
-        `The part ${name ? `“${name}”` : 'without a name'}: ${counted(part.reader.found.notes, 'note')} not chosen.`,
+        `The part ${name ? `“${name}”` : 'without a name'}: ${count(part.reader.found.notes, 'note')} not chosen.`,
       );
     }
   });

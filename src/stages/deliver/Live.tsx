@@ -18,7 +18,6 @@ import { useWorkbench } from '@/state/store';
 import { Check } from './Check';
 
 const NONE = '';
-const OFFSET = 200;
 
 /** The outputs that can be chosen: those of the browser, and one that is always there. */
 function useOutputs(): readonly (readonly [id: string, name: string])[] {
@@ -133,8 +132,8 @@ export function Live({ song }: { song: Song }) {
                         label=""
                         name={`milliseconds that ${name} is sent later`}
                         value={route.offset}
-                        min={-OFFSET}
-                        max={OFFSET}
+                        min={-live.MAX_OFFSET_MS}
+                        max={live.MAX_OFFSET_MS}
                         unit="ms"
                         width={64}
                         onChange={(offset) => live.routeTrack(id, { offset })}

@@ -10,6 +10,8 @@ import { notify } from '../notices/notices';
 import { useWorkbench } from '../store';
 import type { ClockGot } from './slice';
 
+export { MAX_OFFSET_MS } from '@/storage/liveRoutes';
+
 /** The output that is always there: an instrument that only notes what comes. */
 export const SIMULATED = 'simulated';
 
