@@ -5,6 +5,7 @@ import {
   type DrumBus,
   type Kit,
   type Mix,
+  type Section,
   type Song,
   type StripSetting,
 } from '../model';
@@ -149,5 +150,11 @@ function onlyTrack(song: Song, track: string | undefined): Song {
     const { mute: _, solo: __, ...plain } = strip;
     return id === track ? plain : { ...plain, mute: true };
   });
-  return { ...withMix(song, { ...mix, strips }), guides: [] };
+  // A section may let others be heard.
+  const sections = song.sections.map((section): Section => {
+    if (!section.mix) return section;
+    const own = section.mix.strips.filter((strip) => strip.track === track);
+    return { ...section, mix: { ...section.mix, strips: own } };
+  });
+  return { ...withMix(song, { ...mix, strips }), sections, guides: [] };
 }

@@ -176,7 +176,7 @@ export class Desk {
       lane.wake();
       for (let i = 0; i < frames; i++) lane.buffer[i] += left[i];
     }
-    if (!touch) return;
+    if (!touch || this.strips[lane.strip].isMuted) return;
     const right = stereo ? voice.right : left;
     send(this.room, left, right, touch.room * lane.level, frames);
     send(this.echo, left, right, touch.echo * lane.level, frames);

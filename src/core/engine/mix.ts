@@ -15,6 +15,7 @@ import { compileDesk, usualDesk, type DeskTable } from './deskTable';
 import { Engine } from './engine';
 import { compileScore, notesIn, type Score } from './score';
 import { made } from './swell';
+import { withoutUnheard } from './unheard';
 
 export interface MixOptions {
   /** Default 48000. */
@@ -138,7 +139,7 @@ export class Rendering {
       soundsFor(notesIn(score), sampleRate, options.kit, options.files, options.ring))
       this.engine.load(sound);
     this.engine.setDesk(desk);
-    this.engine.setScore({ score });
+    this.engine.setScore({ score: withoutUnheard(score, desk) });
     this.engine.setClick(options.click === true);
     this.engine.play({ from: tempo.tickAt(from) });
     const end = tempo.secondsAt(score.end);

@@ -67,11 +67,20 @@ export const MOVE_SIZE = 5;
 /** What a row of `moves` sets; `send` is the first bus, the others follow. */
 export const MOVES = { level: 0, pan: 1, mute: 2, send: 3 } as const;
 
+/** The arrays of a score that have an entry for each stroke. */
+export const STROKE_ARRAYS = [
+  'ticks',
+  'homes',
+  'notes',
+  'alternates',
+  'velocities',
+  'chokes',
+  'lanes',
+  'touch',
+] as const;
+
 /** The arrays of a score in a form that is filled stroke by stroke. */
-type Strokes = Pick<
-  Score,
-  'ticks' | 'homes' | 'notes' | 'alternates' | 'velocities' | 'chokes' | 'lanes' | 'touch'
->;
+type Strokes = Pick<Score, (typeof STROKE_ARRAYS)[number]>;
 
 function emptyStrokes(count: number): Strokes {
   return {
@@ -220,12 +229,17 @@ function inOrder(strokes: Strokes): Strokes {
   const { ticks } = strokes;
   const order = Uint32Array.from(ticks, (_, i) => i);
   order.sort((a, b) => ticks[a] - ticks[b] || a - b);
-  const sorted = emptyStrokes(ticks.length);
-  for (const name of Object.keys(sorted) as (keyof Strokes)[]) {
-    const [to, from] = [sorted[name], strokes[name]];
+  return strokesOf(strokes, order);
+}
+
+/** Some of the strokes, in an order. */
+export function strokesOf(strokes: Strokes, order: Uint32Array): Strokes {
+  const picked = emptyStrokes(order.length);
+  for (const name of STROKE_ARRAYS) {
+    const [to, from] = [picked[name], strokes[name]];
     for (let i = 0; i < order.length; i++) to[i] = from[order[i]];
   }
-  return sorted;
+  return picked;
 }
 
 /**

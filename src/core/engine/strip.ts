@@ -154,6 +154,10 @@ export class Strip {
     this.aim(wait, length);
   }
 
+  get isMuted(): boolean {
+    return this.mute;
+  }
+
   /** Is at once where it is going to. */
   arrive(): void {
     this.toLeft = this.goalLeft;
