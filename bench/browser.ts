@@ -104,7 +104,7 @@ async function stems(browser: Browser): Promise<Figure[]> {
   await pause(500);
   const idle = peakMemory(browser);
   await page.evaluate((code) => {
-    const text = `${code}; postMessage(bench.stems());`;
+    const text = `${code}; bench.stems().then(postMessage);`;
     const worker = new Worker(URL.createObjectURL(new Blob([text])));
     worker.onmessage = ({ data }) => {
       worker.terminate();

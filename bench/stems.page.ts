@@ -26,7 +26,7 @@ function song(): Song {
 }
 
 /** Seconds of sound that were written, and milliseconds that it took. */
-export function stems(): { seconds: number; ms: number; files: number } {
+export async function stems(): Promise<{ seconds: number; ms: number; files: number }> {
   const long = song();
   const [part] = partsOf(long, {}, USUAL_NAMES);
   const parts = audioParts({ ...USUAL_AUDIO, stems: true, ending: 'bar' }, part);
@@ -39,7 +39,7 @@ export function stems(): { seconds: number; ms: number; files: number } {
     const encoding = {
       add: (left: Float32Array, right: Float32Array) => void stream.bytes(left, right),
     };
-    renderPart(one, { sampleRate: RATE, sounds }, { encoding, beginning: encoding });
+    await renderPart(one, { sampleRate: RATE, sounds }, { encoding, beginning: encoding });
     if (stream.peak === 0) throw new Error(`${one.file} was silent`);
     seconds += stream.frames / RATE;
   }
@@ -59,7 +59,7 @@ export async function compare(): Promise<{ engine: number; graph: number }> {
   let [engine, graph] = [0, 0];
   for (const one of parts) {
     let start = performance.now();
-    renderPart(one, { sampleRate: RATE, sounds }, { encoding: nothing, beginning: nothing });
+    await renderPart(one, { sampleRate: RATE, sounds }, { encoding: nothing, beginning: nothing });
     engine += performance.now() - start;
     start = performance.now();
     const left = await renderGraph(one.song, compileScore(one.song), sounds, {

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { unzipSync } from 'fflate';
 import { parseMidi } from 'midi-file';
+import { pieceOf } from '../src/core/model';
 import { tempoOfSong, timeline } from '../src/core/weave';
 import { demoSongs } from '../src/demo';
 import type { Page } from 'puppeteer-core';
@@ -281,4 +282,151 @@ test('what plays reaches the simulated receiver when it is heard', async () => {
   expect(Math.max(...off)).toBeLessThan(5);
   await eventually(rows, (all) => expect(all.some(({ bytes }) => bytes[0] === 0xfc)).toBe(true));
   await seesText(page, /clock: [\d,]+ pulses, 104\.\d bpm/);
+});
+
+/** How loud a stretch of samples is at its loudest. */
+const loudest = (samples: Float32Array, from: number, to: number) =>
+  samples
+    .subarray(Math.max(0, from), Math.max(0, to))
+    .reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+
+test('each stem of the demo sounds where its hits are, and is silent before them and long after', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await changing(page, () => pressButton(page, 'by family'));
+  const saved = await downloads(page);
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'sound');
+  await page.click('aria/all together, in one file');
+  await page.click('aria/a file a track (by family)');
+  await choose(page, 'depth', '16 bits, with dither');
+  await seesText(page, /Saltmarsh Signal, \d\d Kick\.wav/);
+  await write(page);
+  const files = unzipSync(await saved.next());
+  const [demo] = demoSongs();
+  const tempo = tempoOfSong(demo);
+  const byTrack = new Map<string, number[]>();
+  for (const { piece, tick } of timeline(demo)) {
+    const { family } = pieceOf(piece, demo.kit);
+    byTrack.set(family, [...(byTrack.get(family) ?? []), tempo.secondsAt(tick)]);
+  }
+  expect(Object.keys(files)).toHaveLength(byTrack.size);
+  const families = [...byTrack.keys()];
+  const step = 2 ** -15;
+  for (const [path, bytes] of Object.entries(files)) {
+    const [, name] = /\d\d ([^.]+)\.wav$/.exec(path)!;
+    const struck = byTrack.get(families.find((family) => name.toLowerCase().endsWith(family))!)!;
+    const sound = soundOf(bytes);
+    const at = (seconds: number) => Math.round(seconds * 48_000);
+    // Dither is a step either way.
+    expect(loudest(sound, 0, at(struck[0]) - 48)).toBeLessThan(2.5 * step);
+    for (const [i, hit] of struck.entries()) {
+      expect(loudest(sound, at(hit) - 2, at(hit) + 1500)).toBeGreaterThan(8 * step);
+      const next = struck[i + 1] ?? sound.length / 48_000;
+      if (next - hit > 9) {
+        expect(loudest(sound, at(hit + 8.5), at(next) - 48)).toBeLessThan(2.5 * step);
+      }
+    }
+  }
+});
+
+test('sound goes out packed without loss, and small with some', async () => {
+  const { page } = bench;
+  const saved = await downloads(page);
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'sound');
+  await choose(page, 'what', 'section: intro');
+  await choose(page, 'its end', 'a loop: what rings is laid under its start');
+  await choose(page, 'depth', '16 bits, with dither');
+  const files: Buffer[] = [];
+  for (const [kind, ending] of [
+    ['WAV: samples as they are', 'wav'],
+    ['FLAC: the same, packed', 'flac'],
+    ['MP3: small, with some loss', 'mp3'],
+  ]) {
+    await choose(page, 'as', kind);
+    await seesText(page, `Saltmarsh Signal, intro.${ending}`);
+    await write(page);
+    files.push(await saved.next());
+  }
+  const decoded = await page.evaluate(
+    async (all) => {
+      const context = new OfflineAudioContext(2, 1, 48_000);
+      const sides: number[][] = [];
+      for (const one of all) {
+        const bytes = Uint8Array.from(atob(one), (c) => c.charCodeAt(0));
+        const { length, ...buffer } = await context.decodeAudioData(bytes.buffer).then((b) => ({
+          length: b.length,
+          left: [...b.getChannelData(0).subarray(0, 96_000)],
+        }));
+        sides.push([length, ...buffer.left]);
+      }
+      return sides;
+    },
+    files.map((file) => file.toString('base64')),
+  );
+  const [wav, flac, mp3] = decoded;
+  // A loop's beginning is written last, or first: its dither is another one, of a step each way.
+  const apart = wav.slice(1).map((x, i) => Math.abs(x - flac[i + 1]));
+  expect(flac[0]).toBe(wav[0]);
+  expect(Math.max(...apart)).toBeLessThan(2.5 * 2 ** -15);
+  expect(files[1].length).toBeLessThan(files[0].length * 0.8);
+  expect(files[2].length).toBeLessThan(files[1].length);
+  expect(Math.abs(mp3[0] - wav[0])).toBeLessThan(4000);
+  const power = (side: number[]) => side.slice(1).reduce((sum, x) => sum + x * x, 0);
+  expect(10 * Math.log10(power(mp3) / power(wav))).toBeCloseTo(0, 0);
+});
+
+test('files are rendered straight into a folder, and of what is called off nothing is left in it', async () => {
+  const { page } = bench;
+  // Instead of the browser's picker, which nobody can press here, a folder of the page's own storage.
+  await page.evaluateOnNewDocument(() => {
+    Object.assign(window, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('out', { create: true }),
+    });
+  });
+  const inFolder = () =>
+    page.evaluate(async () => {
+      const found: [string, number][] = [];
+      const look = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
+        const within = folder as unknown as {
+          values(): AsyncIterable<FileSystemDirectoryHandle | FileSystemFileHandle>;
+        };
+        for await (const one of within.values()) {
+          if (one.kind === 'directory') await look(one, `${path}${one.name}/`);
+          else found.push([path + one.name, (await one.getFile()).size]);
+        }
+      };
+      const out = await (await navigator.storage.getDirectory()).getDirectoryHandle('out');
+      await look(out, '');
+      return found.sort();
+    });
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'sound');
+  await choose(page, 'what', 'each section, a file each');
+  const names = await page.waitForSelector('aria/names of the files');
+  await names!.click({ count: 3 });
+  await page.keyboard.type('stems/{nn} {part}');
+  await seesText(page, 'stems/02 verse 1.wav');
+  await choose(page, 'packed', 'into a folder');
+  await write(page);
+  await seesText(page, '1 of 9 written');
+  await pressButton(page, 'call it off');
+  await seesText(page, 'Called off: no file was written.');
+  await eventually(inFolder, (files) => expect(files).toEqual([]));
+  await choose(page, 'as', 'FLAC: the same, packed');
+  await choose(page, 'what', 'some sections');
+  await seesText(page, 'Saltmarsh Signal, intro.flac');
+  await page.click('aria/a file each');
+  await seesText(page, 'stems/01 intro.flac');
+  await page.click('aria/a file a track (by piece)');
+  await write(page);
+  await seesText(page, /files were written into “out”/);
+  const files = await inFolder();
+  expect(files.length).toBeGreaterThan(3);
+  for (const [path, size] of files) {
+    expect(path).toMatch(/^stems\/01 intro.*\.flac$/);
+    expect(size).toBeGreaterThan(10_000);
+  }
 });

@@ -35,7 +35,7 @@ function isReadable(url: string): boolean {
 export function contentPolicy(nonce: string, inDevelopment = false): string {
   return [
     "default-src 'self'",
-    `script-src 'self' 'nonce-${nonce}'${inDevelopment ? " 'unsafe-eval'" : ''}`,
+    `script-src 'self' 'nonce-${nonce}' 'wasm-unsafe-eval'${inDevelopment ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self' data:",

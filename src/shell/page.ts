@@ -1,3 +1,4 @@
+import { outFolder } from './outFolder';
 import { directoryOpen, fileOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
 import { saveAs } from 'file-saver';
 import type { Platform } from '@/state/platform';
@@ -26,7 +27,7 @@ export const page: Platform = {
     };
     try {
       const folder = await showDirectoryPicker({ id: 'deliveries', mode: 'readwrite' });
-      return { name: folder.name, write: (path, content) => writeInto(folder, path, content) };
+      return outFolder(folder);
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError') return undefined;
       throw error;
@@ -97,20 +98,6 @@ export const page: Platform = {
   takeNewVersion,
   install,
 };
-
-/** What a stream has written is only in its file once it is closed: nothing stands there by half. */
-async function writeInto(
-  folder: FileSystemDirectoryHandle,
-  path: string,
-  content: Blob,
-): Promise<void> {
-  const parts = path.split('/');
-  const name = parts.pop()!;
-  let into = folder;
-  for (const part of parts) into = await into.getDirectoryHandle(part, { create: true });
-  const file = await into.getFileHandle(name, { create: true });
-  await content.stream().pipeTo(await file.createWritable());
-}
 
 const REACHED = 'input, textarea, button, [role=combobox], [role=button]';
 

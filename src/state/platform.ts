@@ -6,6 +6,10 @@ export interface OutFolder {
   name: string;
   /** Writes a file, in folders of its own where its path has some. What is there of that name is replaced whole. */
   write(path: string, content: Blob): Promise<void>;
+  /** Opens a file for what writes it by itself; what is there of that name stays until that closes it. */
+  reserve(path: string): Promise<FileSystemFileHandle>;
+  /** Removes files and folders that were not there before `reserve`: they are empty. */
+  forsake(): Promise<void>;
 }
 
 /**

@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import {
+  BITRATES,
   CHART_FORMS,
   DEPTHS,
   EACH,
@@ -11,8 +12,10 @@ import {
   MIN_PPQ,
   PACKINGS,
   RATES,
+  SOUND_KINDS,
   TEXT_FORMS,
   TRACKINGS,
+  USUAL_DELIVERY,
   type Delivery,
 } from '@/core/deliver';
 import { DENSITIES, PAPERS, type Paper } from '@/core/notation';
@@ -36,6 +39,7 @@ const DELIVERY = yup
       .object({
         each: yup.mixed<(typeof EACH)[number]>().oneOf([...EACH, undefined]),
         place: id,
+        places: yup.array(id.required()).max(2000),
         pattern: id,
         passes: yup.number().integer().min(1).max(512),
       })
@@ -85,7 +89,14 @@ const DELIVERY = yup
         loudness: number(-40, 0),
       })
       .noUnknown(),
-    sound: yup.object({ depth: oneOf(DEPTHS), rate: oneOf(RATES) }).noUnknown(),
+    sound: yup
+      .object({
+        kind: oneOf(SOUND_KINDS),
+        depth: oneOf(DEPTHS),
+        rate: oneOf(RATES),
+        bitrate: oneOf(BITRATES),
+      })
+      .noUnknown(),
     chart: yup
       .object({
         density: oneOf(DENSITIES),
@@ -98,9 +109,18 @@ const DELIVERY = yup
   .noUnknown()
   .required();
 
+/** What was kept before a file of sound could be anything but WAV says nothing of it. */
+function withSound(value: unknown): unknown {
+  if (typeof value !== 'object' || value === null || !('sound' in value)) return value;
+  const { sound } = value;
+  if (typeof sound !== 'object' || sound === null || 'kind' in sound) return value;
+  return { ...value, sound: { ...USUAL_DELIVERY.sound, ...sound } };
+}
+
 /** A value as a delivery; undefined where it is none. */
 export function readDelivery(value: unknown): Delivery | undefined {
-  return DELIVERY.isValidSync(value, { strict: true }) ? (value as Delivery) : undefined;
+  const whole = withSound(value);
+  return DELIVERY.isValidSync(whole, { strict: true }) ? (whole as Delivery) : undefined;
 }
 
 /** A delivery that was kept by name. */

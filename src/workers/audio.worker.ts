@@ -5,7 +5,6 @@ import {
   heldBack,
   renderPart,
   soundsOfPart,
-  WavStream,
   type AudioPart,
   type Encoding,
   type SoundForm,
@@ -15,26 +14,33 @@ import type { SampleHash, SoundId } from '../core/model';
 import { resampled, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
 import type { Hertz } from '../core/time';
+import { soundFile, type SoundFile } from './audio/encoders';
+import { Outline } from './audio/outline';
+import { OnDisk } from './audio/target';
 
 /** At which rate sound files are kept. */
 const KEPT: Hertz = 48_000;
-/** So many bytes are in memory before they are handed to the browser. */
-const SEGMENT = 16 * 1024 ** 2;
-/** A waveform on the page has so many points. */
-const POINTS = 900;
 
-/** A file that was written. */
+/** A file that was written, or listened to. */
 export interface WrittenAudio {
-  blob: Blob;
+  /** Where it was written into memory. */
+  blob?: Blob;
   frames: number;
   /** The loudest sample, 1 is full scale. */
   peak: number;
+  /** The most that the limiter held back, in decibels. */
+  limited: number;
   /** The loudest of each of some hundred stretches, from 0 to 1. */
   outline: Float32Array;
 }
 
 let own: ReadonlyMap<SampleHash, Pcm> = new Map();
 const sounds = new Map<SoundId, KitSound>();
+/** Files on the disk that are not there yet. */
+const open: OnDisk[] = [];
+
+const NOTHING: Encoding = { add() {} };
+const NO_FILE: SoundFile = { rest: NOTHING, beginning: NOTHING, finish: async () => undefined };
 
 const audioWorker = {
   /** Takes the sound files that parts play, at the rate they are written at. */
@@ -48,24 +54,43 @@ const audioWorker = {
     return gainOf(part, { sampleRate: rate, sounds: soundsOf(part, rate), report });
   },
 
-  /** Renders a part into a file. */
-  render(
+  /**
+   * Renders a part into a file.
+   * @param to where it goes: a file on the disk, which is there once `close` was called; memory; or nowhere: then
+   * it is only listened to
+   */
+  async render(
     part: AudioPart,
-    { depth, rate }: SoundForm,
-    gain: number,
+    form: SoundForm,
+    { gain, to }: { gain: number; to: FileSystemFileHandle | 'memory' | 'nowhere' },
     report: (share: number) => void,
-  ): WrittenAudio {
-    const stream = new WavStream(depth, rate);
+  ): Promise<WrittenAudio> {
+    const { rate } = form;
+    const held = heldBack(part, rate);
+    let disk: OnDisk | undefined;
+    if (typeof to !== 'string') {
+      disk = new OnDisk(await to.createWritable());
+      open.push(disk);
+    }
+    const file = to === 'nowhere' ? NO_FILE : soundFile(form, held, disk);
     const outline = new Outline(part.seconds * rate);
-    const encoding = new Segments(stream, outline, heldBack(part, rate));
-    const beginning = new Segments(stream, outline, 0);
-    const form = { sampleRate: rate, sounds: soundsOf(part, rate), report };
-    renderPart(part, form, { encoding, beginning, gain });
-    const header = stream.header() as Uint8Array<ArrayBuffer>;
-    const blob = new Blob([header, ...beginning.blobs(), ...encoding.blobs()], {
-      type: 'audio/wav',
-    });
-    return { blob, frames: stream.frames, peak: stream.peak, outline: outline.points };
+    const { limited } = await renderPart(
+      part,
+      { sampleRate: rate, sounds: soundsOf(part, rate), report },
+      {
+        encoding: outline.watching(file.rest, held),
+        beginning: outline.watching(file.beginning, 0),
+        gain,
+      },
+    );
+    const blob = await file.finish();
+    const { frames, peak, points } = outline;
+    return { ...(blob && { blob }), frames, peak, limited, outline: points };
+  },
+
+  /** Has all files that were rendered onto the disk be there. */
+  async close(): Promise<void> {
+    for (let disk = open.shift(); disk; disk = open.shift()) await disk.stream.close();
   },
 
   /** Files in one zip, as they are. */
@@ -88,51 +113,6 @@ function soundsOf(part: AudioPart, rate: Hertz): KitSound[] {
     sounds.set(note, sound);
   }
   return [...sounds.values()];
-}
-
-/** Bytes that are handed to the browser now and then: it may put them on the disk. */
-class Segments implements Encoding {
-  private readonly segments: Blob[] = [];
-  private parts: Uint8Array<ArrayBuffer>[] = [];
-  private bytes = 0;
-
-  constructor(
-    private readonly stream: WavStream,
-    private readonly outline: Outline,
-    private at: number,
-  ) {}
-
-  add(left: Float32Array, right: Float32Array): void {
-    this.outline.add(this.at, left, right);
-    this.at += left.length;
-    const made = this.stream.bytes(left, right);
-    this.parts.push(made as Uint8Array<ArrayBuffer>);
-    this.bytes += made.length;
-    if (this.bytes < SEGMENT) return;
-    this.segments.push(new Blob(this.parts));
-    this.parts = [];
-    this.bytes = 0;
-  }
-
-  blobs(): BlobPart[] {
-    return [...this.segments, ...this.parts];
-  }
-}
-
-/** The outline of what goes by. */
-class Outline {
-  readonly points = new Float32Array(POINTS);
-
-  constructor(private readonly frames: number) {}
-
-  /** @param from which sample of the file the first is */
-  add(from: number, left: Float32Array, right: Float32Array): void {
-    const { points, frames } = this;
-    for (let i = 0; i < left.length; i++) {
-      const point = Math.min(POINTS - 1, Math.floor(((from + i) / frames) * POINTS));
-      points[point] = Math.max(points[point], Math.abs(left[i]), Math.abs(right[i]));
-    }
-  }
 }
 
 /** Sound files as they are played at another rate. */

@@ -115,16 +115,23 @@ export interface Writing {
 /** More workers than these would want more memory than a page may have. */
 const MOST_WRITERS = 4;
 
+/** Where files of sound go: each onto the disk, into memory, or nowhere, when they are only listened to. */
+export type AudioWay = readonly FileSystemFileHandle[] | 'memory' | 'nowhere';
+
 /**
  * Renders parts of a song off the page's thread, several at once where there are cores for it: one is left to
- * the page.
+ * the page. Files on the disk are there once all of them are: what ends before leaves what was there.
+ * @param to where they go; on the disk a file for each part
  * @param report told how many are done, and how much of all
+ * @param each told what came of each part
  */
 export function writeAudioAside(
   parts: readonly AudioPart[],
   form: SoundForm,
   files: ReadonlyMap<SampleHash, Pcm>,
-  report: (done: number, share: number) => void,
+  to: AudioWay,
+  report: (done: number, share: number) => void = () => {},
+  each: (part: number, written: WrittenAudio) => void = () => {},
 ): Writing {
   const cores = Math.max(1, (navigator.hardwareConcurrency || 2) - 1);
   const writers = Array.from({ length: Math.min(cores, MOST_WRITERS, parts.length) }, () => {
@@ -132,7 +139,10 @@ export function writeAudioAside(
     const died = new Promise<never>((_, reject) => {
       worker.onerror = () => reject(new Error('The worker died.'));
     });
-    return { worker, remote: Comlink.wrap<AudioWorker>(worker), died };
+    // It may die while nothing waits for it.
+    died.catch(() => {});
+    const orDie = <T>(work: Promise<T>) => Promise.race([work, died]);
+    return { worker, remote: Comlink.wrap<AudioWorker>(worker), orDie };
   });
   const end = () => writers.forEach(({ worker }) => worker.terminate());
   const shares = new Float64Array(parts.length);
@@ -145,8 +155,7 @@ export function writeAudioAside(
   const gains = new Map<AudioPart['measured'], Promise<number>>();
   const written = new Array<WrittenAudio>(parts.length);
   let next = 0;
-  const work = async ({ remote, died }: (typeof writers)[number]) => {
-    const orDie = <T>(work: Promise<T>) => Promise.race([work, died]);
+  const work = async ({ remote, orDie }: (typeof writers)[number]) => {
     await orDie(remote.prepare(files, form));
     for (let at = next++; at < parts.length; at = next++) {
       const part = parts[at];
@@ -158,12 +167,19 @@ export function writeAudioAside(
       }
       const gain = part.measured ? await gains.get(part.measured)! : 1;
       const told = Comlink.proxy((share: number) => say(at, measuring ? 0.5 + share / 2 : share));
-      written[at] = await orDie(remote.render(part, form, gain, told));
+      const way = typeof to === 'string' ? to : to[at];
+      written[at] = await orDie(remote.render(part, form, { gain, to: way }, told));
       done++;
+      each(at, written[at]);
       say(at, 1);
     }
   };
-  return { result: Promise.all(writers.map(work)).then(() => written), end };
+  const all = async () => {
+    await Promise.all(writers.map(work));
+    for (const { remote, orDie } of writers) await orDie(remote.close());
+    return written;
+  };
+  return { result: all(), end };
 }
 
 /** Puts files into one zip off the page's thread, as they are. */

@@ -205,7 +205,7 @@ describe('a file of sound', () => {
   const form = { sampleRate: rate, sounds: own };
   /** The loudest sample of either side. */
   let peak = 0;
-  const collected = (wish: Partial<AudioPart>, gain = 1) => {
+  const collected = async (wish: Partial<AudioPart>, gain = 1) => {
     const [rest, first]: [number[], number[]] = [[], []];
     const into = (list: number[]) => ({
       add: (left: Float32Array, right: Float32Array) => {
@@ -214,40 +214,44 @@ describe('a file of sound', () => {
       },
     });
     peak = 0;
-    renderPart({ ...part, ...wish }, form, { encoding: into(rest), beginning: into(first), gain });
+    await renderPart({ ...part, ...wish }, form, {
+      encoding: into(rest),
+      beginning: into(first),
+      gain,
+    });
     return [...first, ...rest];
   };
 
-  test('as a loop is as long as its bars, and holds all that it is with its tail, folded over', () => {
-    const tail = collected({ ending: 'tail' });
-    const loop = collected({ ending: 'loop' });
+  test('as a loop is as long as its bars, and holds all that it is with its tail, folded over', async () => {
+    const tail = await collected({ ending: 'tail' });
+    const loop = await collected({ ending: 'loop' });
     const bars = Math.round(part.seconds * rate);
     expect(loop).toHaveLength(bars);
     expect(tail.length).toBeGreaterThan(bars);
     loop.forEach((x, i) => expect(x).toBeCloseTo(tail[i] + (tail[i + bars] ?? 0), 6));
-    expect(collected({ ending: 'bar' })).toHaveLength(Math.ceil(part.seconds * rate));
+    expect(await collected({ ending: 'bar' })).toHaveLength(Math.ceil(part.seconds * rate));
   });
 
-  test('is as loud as is wished, by its peak or its loudness, and never over full scale', () => {
+  test('is as loud as is wished, by its peak or its loudness, and never over full scale', async () => {
     const measured = (by: 'peak' | 'loudness', target: number) =>
       ({ ...part, measured: { song: part.song, click: false, by, target } }) as AudioPart;
     for (const target of [-1, -12]) {
       const gain = gainOf(measured('peak', target), form);
-      collected({}, gain);
+      await collected({}, gain);
       expect(20 * Math.log10(peak)).toBeCloseTo(target, 3);
     }
     const gain = gainOf(measured('loudness', -24), form);
-    const loud = Float32Array.from(collected({}, gain));
+    const loud = Float32Array.from(await collected({}, gain));
     expect(integratedLoudness(loud, loud, rate)).toBeLessThan(-20);
-    collected({}, gainOf(measured('loudness', 0), form));
+    await collected({}, gainOf(measured('loudness', 0), form));
     expect(peak).toBeLessThan(1);
   });
 
-  test('has a click on every beat when it is asked for, and among stems it is one of them', () => {
+  test('has a click on every beat when it is asked for, and among stems it is one of them', async () => {
     const wish = { ...USUAL_AUDIO, mix: false, stems: true, click: true };
     const click = audioParts(wish, beginningPart).at(-1)!;
     expect(click.file).toMatch(/Click$/);
-    const heard = collected(click);
+    const heard = await collected(click);
     const beat = (60 / bpmAt(beginning, 0)) * rate;
     for (let n = 0; n < 8; n++) {
       const at = Math.round(n * beat);
@@ -294,6 +298,22 @@ describe('MIDI', () => {
     const hits = verse.strands.reduce((sum, strand) => sum + strand.hits.length, 0);
     expect(timeline(read(demo, part)).length).toBeLessThanOrEqual(hits * 3);
     expect(files(demo, { place: 'gone' })[0].file).toBe('Saltmarsh Signal');
+  });
+
+  test('holds several sections one after another, or each by itself, in the order of the song', () => {
+    const { places } = demo;
+    const places3 = [places[4].id, places[0].id, 'gone', places[2].id];
+    const [part, ...more] = partsOf(demo, { places: places3 }, USUAL_NAMES);
+    expect(more).toEqual([]);
+    expect(part.file).toMatch(/^Saltmarsh Signal, intro \+ .* \+ /);
+    const alone = partsOf(demo, { places: places3, each: 'sections' }, USUAL_NAMES);
+    expect(alone).toHaveLength(3);
+    const counts = alone.map(({ song }) => timeline(song).length);
+    expect(timeline(part.song)).toHaveLength(counts.reduce((a, b) => a + b, 0));
+    const all = partsOf(demo, { places: places.map(({ id }) => id) }, USUAL_NAMES)[0];
+    expect(all.file).toBe('Saltmarsh Signal, 9 sections');
+    expect(timeline(all.song)).toEqual(timeline(demo));
+    expect(partsOf(demo, { places: [] }, USUAL_NAMES)[0].song).toBe(demo);
   });
 
   test('leaves out what is muted when that is wished, and nothing else', () => {

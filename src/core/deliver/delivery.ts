@@ -2,8 +2,7 @@ import { pagesOf, notationOf, type ChartWish, type Notation } from '../notation'
 import { USUAL_AUDIO, type AudioWish } from './audio';
 import { USUAL_MIDI, type MidiWish } from './midi';
 import { USUAL_NAMES, type What } from './part';
-import type { Depth } from './wav';
-import type { Hertz } from '../time';
+import { USUAL_SOUND, type SoundForm } from './soundForm';
 
 /** What is handed over. */
 export const HANDED = ['midi', 'audio', 'chart', 'text', 'project', 'live'] as const;
@@ -16,12 +15,6 @@ export type ChartForm = (typeof CHART_FORMS)[number];
 /** Text: drum tablature, or a table of all hits. */
 export const TEXT_FORMS = ['tab', 'csv'] as const;
 export type TextForm = (typeof TEXT_FORMS)[number];
-
-/** How files of sound are written. */
-export interface SoundForm {
-  depth: Depth;
-  rate: Hertz;
-}
 
 /** Several files by themselves, in one zip, or into a folder that is chosen. */
 export const PACKINGS = ['zip', 'apart', 'folder'] as const;
@@ -47,7 +40,7 @@ export const USUAL_DELIVERY: Delivery = {
   packing: 'zip',
   midi: USUAL_MIDI,
   audio: USUAL_AUDIO,
-  sound: { depth: '24', rate: 48_000 },
+  sound: USUAL_SOUND,
   chart: { density: 'full', paper: 'A4', form: 'pages' },
   text: 'tab',
 };

@@ -22,7 +22,6 @@ export {
   type Delivery,
   type Handed,
   type Packing,
-  type SoundForm,
   type TextForm,
 } from './delivery';
 export {
@@ -57,7 +56,19 @@ export {
   renderPart,
   soundsOfPart,
   type Encoding,
+  type Rendered,
   type RenderForm,
 } from './rendered';
+export {
+  BITRATES,
+  depthsOf,
+  ratesOf,
+  SOUND_KINDS,
+  soundBytes,
+  writable,
+  type Bitrate,
+  type SoundForm,
+  type SoundKind,
+} from './soundForm';
 export { csvOfSong, tabOfSong, type WrittenText } from './text';
-export { DEPTHS, frameBytes, RATES, WavStream, wavBytes, type Depth } from './wav';
+export { DEPTHS, frameBytes, RATES, WavStream, wavBytes, wavHeaderBytes, type Depth } from './wav';

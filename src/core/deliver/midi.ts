@@ -65,11 +65,11 @@ export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): Export
   const known = new Set(strips.map(({ track }) => track));
   const heard = (track: string) => !silent.has(track) && !(alone && !known.has(track));
   const muting = wish.mutes && (silent.size > 0 || alone);
-  const { pattern, passes } = part.wish;
+  const { pattern, place, places, passes } = part.wish;
   return {
     ppq: wish.ppq,
     layout: wish.tracks === 'present' ? layout : wish.tracks,
-    guides: wish.guides && pattern === undefined && part.wish.place === undefined,
+    guides: wish.guides && (pattern ?? place ?? places) === undefined,
     lengths: wish.lengths === 'fixed' ? wish.fixed : wish.lengths,
     glideStep: wish.glideStep,
     copyright: wish.copyright,

@@ -2,15 +2,18 @@ import { findPattern, type Song } from '../model';
 import { writtenSong } from '../midi';
 import { bpmAt, laidPlaces, placeName, shelfOf } from '../weave';
 
-/** What of a song is meant: a place or a pattern by its id; neither is the whole song. */
+/** What of a song is meant: places or a pattern by their ids; none is the whole song. */
 export interface PartWish {
   pattern?: string;
   place?: string;
+  /** Several places, one after another in the order of the song. */
+  places?: readonly string[];
   /** How often a pattern is played; absent is until everything in it was heard. */
   passes?: number;
 }
 
-/** Several parts, a file each: the sections one after another, or the patterns of the shelf. */
+/** Several parts, a file each: the sections one after another (those that are chosen, where some are), or the
+ * patterns of the shelf. */
 export const EACH = ['sections', 'patterns'] as const;
 export type Each = (typeof EACH)[number];
 
@@ -27,18 +30,31 @@ export interface Part {
 }
 
 /** A part of a song, at the tempo it has there. What is not there any more is the whole song. */
-export function partOf(song: Song, { pattern, place, passes }: PartWish): Part {
-  const laid = laidPlaces(song).find((one) => one.place.id === place);
-  if (laid) {
-    const bpm = bpmAt(song, laid.start);
-    const alone: Song = { ...song, bpm, places: [laid.place], guides: [] };
-    return { song: alone, name: placeName(song, laid) };
+export function partOf(song: Song, { pattern, place, places, passes }: PartWish): Part {
+  const chosen = new Set(place === undefined ? places : [place]);
+  const laid = laidPlaces(song).filter((one) => chosen.has(one.place.id));
+  if (laid.length > 0) {
+    const bpm = bpmAt(song, laid[0].start);
+    // Guides stand at a time of the song, which is another one where bars before it are left out.
+    const alone: Song = {
+      ...song,
+      ...(laid.length === 1 && { bpm }),
+      places: laid.map((one) => one.place),
+      guides: [],
+    };
+    return { song: alone, name: namesOf(laid.map((one) => placeName(song, one))) };
   }
   const found = pattern === undefined ? undefined : findPattern(song, pattern);
   return found
     ? { song: writtenSong(song, { pattern: found.id, passes }), name: found.name }
     : { song };
 }
+
+/** More names than these are too long for one file. */
+const NAMED = 3;
+
+const namesOf = (names: readonly string[]) =>
+  names.length > NAMED ? `${names.length} sections` : names.join(' + ');
 
 /** A part with the name of its file. */
 export interface NamedPart extends Part {
@@ -63,7 +79,9 @@ export function partsOf(song: Song, { each, ...wish }: What, names: string): Nam
   }
   const wishes: PartWish[] =
     each === 'sections'
-      ? laidPlaces(song).map(({ place }) => ({ place: place.id }))
+      ? laidPlaces(song)
+          .filter(({ place }) => !wish.places?.length || wish.places.includes(place.id))
+          .map(({ place }) => ({ place: place.id }))
       : shelfOf(song).map(({ id }) => ({ pattern: id, passes: wish.passes }));
   const width = Math.max(2, String(wishes.length).length);
   const taken = new Set<string>();

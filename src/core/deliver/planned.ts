@@ -8,9 +8,9 @@ import { audioParts, type AudioPart } from './audio';
 import { chartOf, type Delivery } from './delivery';
 import { midiBytes, midiOptions, songOfFile } from './midi';
 import { partsOf, type NamedPart } from './part';
+import { soundBytes } from './soundForm';
 import { csvOfSong, tabOfSong } from './text';
 import { chartWarnings, midiWarnings, SILENT } from './warnings';
-import { wavBytes } from './wav';
 
 /** A file that a delivery comes to, and what will be in it. */
 export interface PlannedFile {
@@ -71,11 +71,11 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[]
       return audioParts(delivery.audio, part).map((audio): PlannedFile => ({
         ...about,
         file: audio.file,
-        ending: 'wav',
+        ending: delivery.sound.kind,
         audio,
         tracks: audio.track === undefined ? tracksStruck(own) : 1,
         hits: audio.hits,
-        bytes: wavBytes(delivery.sound.depth, Math.ceil(audio.seconds * delivery.sound.rate)),
+        bytes: soundBytes(delivery.sound, audio.seconds),
         warnings:
           audio.hits === 0 && !audio.click && audio.song.guides.length === 0 ? [SILENT] : [],
       }));

@@ -10,8 +10,8 @@ const PIECE: Seconds = 1;
 
 /** What takes the samples of a file. */
 export interface Encoding {
-  /** Takes what comes next. */
-  add(left: Float32Array, right: Float32Array): void;
+  /** Takes what comes next, before the same room is filled anew. */
+  add(left: Float32Array, right: Float32Array): void | Promise<void>;
 }
 
 export interface RenderForm {
@@ -19,6 +19,12 @@ export interface RenderForm {
   sounds: readonly KitSound[];
   /** Told how much is done, 0 to 1. */
   report?: (share: number) => void;
+}
+
+/** What was noticed while a part was rendered. */
+export interface Rendered {
+  /** The most that the limiter held back, in decibels: 0 where nothing came up to full scale. */
+  limited: number;
 }
 
 /** A song as it is rendered for a file. */
@@ -88,11 +94,11 @@ export function heldBack(
  * @param beginning takes the first seconds of a loop; unused otherwise
  * @param gain from `gainOf`
  */
-export function renderPart(
+export async function renderPart(
   { song, click, seconds, ending }: AudioPart,
   form: RenderForm,
   { encoding, beginning, gain = 1 }: { encoding: Encoding; beginning: Encoding; gain?: number },
-): void {
+): Promise<Rendered> {
   const { sampleRate, report } = form;
   const rendering = renderingOf(song, click, form, ending === 'bar' ? seconds : undefined);
   const body = Math.round(seconds * sampleRate);
@@ -114,14 +120,16 @@ export function renderPart(
         for (let i = last; i < frames; i++) head[n][(at + i - body) % body] += side[i];
       });
       if (last > first)
-        encoding.add(sides[0].subarray(first, last), sides[1].subarray(first, last));
-    } else encoding.add(sides[0], sides[1]);
+        await encoding.add(sides[0].subarray(first, last), sides[1].subarray(first, last));
+    } else await encoding.add(sides[0], sides[1]);
     at += frames;
     report?.(Math.min(1, at / Math.max(1, body)));
   }
-  if (!isLoop) return;
+  const limited = rendering.takeLimited();
+  if (!isLoop) return { limited };
   // What is shorter than its last bar is silent up to it.
   const missing = body - Math.max(at, held);
-  if (missing > 0) encoding.add(new Float32Array(missing), new Float32Array(missing));
-  beginning.add(head[0], head[1]);
+  if (missing > 0) await encoding.add(new Float32Array(missing), new Float32Array(missing));
+  await beginning.add(head[0], head[1]);
+  return { limited };
 }

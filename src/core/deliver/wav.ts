@@ -9,7 +9,9 @@ export type Depth = (typeof DEPTHS)[number];
 /** The rates that files are written at, in samples a second. */
 export const RATES: readonly Hertz[] = [44_100, 48_000, 96_000];
 
-const HEADER = 44;
+/** What stands before the samples of a file. */
+export const wavHeaderBytes = 44;
+const HEADER = wavHeaderBytes;
 const SIDES = 2;
 
 /** Bytes of a sample of both sides. */

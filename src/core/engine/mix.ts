@@ -154,6 +154,11 @@ export class Rendering {
     return this.at;
   }
 
+  /** The most that the limiter held back since this was last asked, in decibels. */
+  takeLimited(): number {
+    return this.engine.takeMaster().limited;
+  }
+
   /**
    * Fills both sides with what comes next.
    * @param stems see `Engine.process`; written from their beginning on, and as far ahead as the limiter looks

@@ -3,18 +3,28 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import {
-  DEPTHS,
-  RATES,
+  BITRATES,
+  depthsOf,
+  ratesOf,
+  SOUND_KINDS,
   type AudioWish,
+  type Bitrate,
   type Delivery,
   type Ending,
   type Levelling,
+  type SoundKind,
 } from '@/core/deliver';
 import { layoutOf, type Song } from '@/core/model';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import * as wishes from '@/state/deliver/wishes';
 import { Check } from './Check';
+
+const KIND_NAMES: Readonly<Record<SoundKind, string>> = {
+  wav: 'WAV: samples as they are',
+  flac: 'FLAC: the same, packed',
+  mp3: 'MP3: small, with some loss',
+};
 
 const DEPTH_NAMES = {
   '16': '16 bits, with dither',
@@ -94,15 +104,30 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
         />
       )}
       <ChoiceField
-        label="depth"
-        value={sound.depth}
-        options={DEPTHS.map((depth) => [depth, DEPTH_NAMES[depth]])}
-        onChange={(depth) => wishes.wishSound({ depth: depth as typeof sound.depth })}
+        label="as"
+        value={sound.kind}
+        options={SOUND_KINDS.map((kind) => [kind, KIND_NAMES[kind]])}
+        onChange={(kind) => wishes.wishSound({ kind: kind as SoundKind })}
       />
+      {sound.kind === 'mp3' ? (
+        <ChoiceField
+          label="bits a second"
+          value={String(sound.bitrate)}
+          options={BITRATES.map((rate) => [String(rate), `${rate} kbit/s`])}
+          onChange={(rate) => wishes.wishSound({ bitrate: Number(rate) as Bitrate })}
+        />
+      ) : (
+        <ChoiceField
+          label="depth"
+          value={sound.depth}
+          options={depthsOf(sound.kind).map((depth) => [depth, DEPTH_NAMES[depth]])}
+          onChange={(depth) => wishes.wishSound({ depth: depth as typeof sound.depth })}
+        />
+      )}
       <ChoiceField
         label="samples a second"
         value={String(sound.rate)}
-        options={RATES.map((rate) => [String(rate), `${rate / 1000} kHz`])}
+        options={ratesOf(sound.kind).map((rate) => [String(rate), `${rate / 1000} kHz`])}
         onChange={(rate) => wishes.wishSound({ rate: Number(rate) })}
       />
     </>

@@ -14,6 +14,7 @@ import { ChoiceField } from '@/look/ChoiceField';
 import * as wishes from '@/state/deliver/wishes';
 import { AudioChoices } from './AudioChoices';
 import { ChartChoices } from './ChartChoices';
+import { Check } from './Check';
 import { LiveChoices } from './Live';
 import { MidiChoices } from './MidiChoices';
 
@@ -129,35 +130,82 @@ function Kept() {
 }
 
 const WHOLE = 'song';
+const CHOSEN = 'chosen';
 
 /** Which part of the song, or which of its parts by themselves. */
 function Parts({ song, what }: { song: Song; what: What }) {
   // A delivery that was kept may be for a part of another song: of this one it is all.
   const place = song.places.find(({ id }) => id === what.place);
   const pattern = findPattern(song, what.pattern ?? '');
-  const value =
-    what.each ?? (place ? `place ${place.id}` : pattern ? `pattern ${pattern.id}` : WHOLE);
+  const value = what.places
+    ? CHOSEN
+    : (what.each ?? (place ? `place ${place.id}` : pattern ? `pattern ${pattern.id}` : WHOLE));
   return (
-    <ChoiceField
-      label="what"
-      value={value}
-      options={[
-        [WHOLE, 'the whole song'],
-        ...(song.places.length > 1 ? [['sections', 'each section, a file each'] as const] : []),
-        ['patterns', 'each pattern of the shelf, a file each'],
-        ...laidPlaces(song).map(
-          (laid) => [`place ${laid.place.id}`, `section: ${placeName(song, laid)}`] as const,
-        ),
-        ...shelfOf(song).map(({ id, name }) => [`pattern ${id}`, `pattern: ${name}`] as const),
-      ]}
-      onChange={(chosen) => wishes.wish({ what: whatOf(chosen) })}
-    />
+    <>
+      <ChoiceField
+        label="what"
+        value={value}
+        options={[
+          [WHOLE, 'the whole song'],
+          ...(song.places.length > 1
+            ? ([
+                [CHOSEN, 'some sections'],
+                ['sections', 'each section, a file each'],
+              ] as const)
+            : []),
+          ['patterns', 'each pattern of the shelf, a file each'],
+          ...laidPlaces(song).map(
+            (laid) => [`place ${laid.place.id}`, `section: ${placeName(song, laid)}`] as const,
+          ),
+          ...shelfOf(song).map(({ id, name }) => [`pattern ${id}`, `pattern: ${name}`] as const),
+        ]}
+        onChange={(chosen) => wishes.wish({ what: whatOf(chosen, song) })}
+      />
+      {what.places && <Sections song={song} what={what} places={what.places} />}
+    </>
   );
 }
 
-function whatOf(chosen: string): What {
+/** Several sections, in one file or in one each. */
+function Sections({ song, what, places }: { song: Song; what: What; places: readonly string[] }) {
+  const laid = laidPlaces(song);
+  const chosen = laid.filter(({ place }) => places.includes(place.id));
+  return (
+    <Box>
+      <Autocomplete
+        multiple
+        disableCloseOnSelect
+        size="small"
+        limitTags={4}
+        options={laid}
+        value={chosen}
+        getOptionLabel={(one) => placeName(song, one)}
+        getOptionKey={({ place }) => place.id}
+        isOptionEqualToValue={(a, b) => a.place.id === b.place.id}
+        onChange={(_, all) =>
+          wishes.wish({ what: { ...what, places: all.map(({ place }) => place.id) } })
+        }
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label="which sections"
+            helperText={chosen.length === 0 ? 'none is chosen: it is the whole song' : undefined}
+          />
+        )}
+      />
+      <Check
+        label="a file each"
+        checked={what.each === 'sections'}
+        onChange={(apart) => wishes.wish({ what: { places, ...(apart && { each: 'sections' }) } })}
+      />
+    </Box>
+  );
+}
+
+function whatOf(chosen: string, song: Song): What {
   const each = EACH.find((one) => one === chosen);
   if (each) return { each };
+  if (chosen === CHOSEN) return { places: song.places.slice(0, 1).map(({ id }) => id) };
   const id = chosen.slice(chosen.indexOf(' ') + 1);
   if (chosen.startsWith('place ')) return { place: id };
   return chosen.startsWith('pattern ') ? { pattern: id } : {};

@@ -1,10 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useEffect, useMemo } from 'react';
 import { plannedFiles } from '@/core/deliver';
 import { useWorkbench } from '@/state/store';
-import { pathOf } from '@/state/deliver/writing';
+import { foretell, stopForetelling } from '@/state/deliver/foretelling';
+import { pathOf } from '@/state/deliver/paths';
 import { Choices } from './Choices';
 import { Files } from './Files';
 import { Live } from './Live';
@@ -22,6 +23,10 @@ export function Deliver() {
   // Choices are answered at once; the table of a long song may follow a moment later.
   const wished = useDeferredValue(delivery);
   const files = useMemo(() => plannedFiles(song, wished), [song, wished]);
+  useEffect(() => {
+    foretell(song, files, wished.sound);
+    return stopForetelling;
+  }, [song, files, wished.sound]);
   const file = files.find((one) => pathOf(one) === shown) ?? files[0];
   return (
     <Box

@@ -10,10 +10,11 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
-import type { Delivery, Packing, PlannedFile } from '@/core/deliver';
+import type { AudioWish, Delivery, Packing, PlannedFile } from '@/core/deliver';
 import { decibelsOf } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
-import type { HandedOver } from '@/state/deliver/slice';
+import { pathOf } from '@/state/deliver/paths';
+import type { HandedOver, Heard } from '@/state/deliver/slice';
 import * as wishes from '@/state/deliver/wishes';
 import * as writing from '@/state/deliver/writing';
 import { useWorkbench } from '@/state/store';
@@ -30,6 +31,7 @@ interface FilesProps {
 export function Files({ files, delivery, chosen }: FilesProps) {
   const busy = useWorkbench((state) => state.writing);
   const over = useWorkbench((state) => state.handedOver);
+  const foretold = useWorkbench((state) => state.foretold);
   const worth = files.filter(writing.isWorthIt).length;
   const sound = delivery.handed === 'audio';
   return (
@@ -76,13 +78,14 @@ export function Files({ files, delivery, chosen }: FilesProps) {
           </TableHead>
           <TableBody>
             {files.map((file) => {
-              const path = writing.pathOf(file);
+              const path = pathOf(file);
               return (
                 <FileRow
                   key={path}
                   file={file}
                   path={path}
                   written={over?.find((one) => one.path === path)}
+                  heard={over?.find((one) => one.path === path) ?? foretold.get(path)}
                   chosen={path === chosen}
                   delivery={delivery}
                 />
@@ -99,13 +102,15 @@ interface RowProps {
   file: PlannedFile;
   path: string;
   written: HandedOver | undefined;
+  /** What it sounds like, where that is known. */
+  heard: Partial<Heard> | undefined;
   chosen: boolean;
   delivery: Delivery;
 }
 
-function FileRow({ file, path, written, chosen, delivery }: RowProps) {
+function FileRow({ file, path, written, heard, chosen, delivery }: RowProps) {
   const { tracks, bars, hits, bytes } = file;
-  const warnings = [...file.warnings, ...heard(written)];
+  const warnings = [...file.warnings, ...heardWarnings(heard, delivery.audio)];
   const size = written?.bytes ?? bytes;
   return (
     <>
@@ -131,13 +136,13 @@ function FileRow({ file, path, written, chosen, delivery }: RowProps) {
         {!file.audio && <TableCell align="right">{tracks}</TableCell>}
         <TableCell align="right">{Math.round(bars * 100) / 100}</TableCell>
         <TableCell align="right">{hits === 0 ? 'none' : hits.toLocaleString('en')}</TableCell>
-        <TableCell align="right">{saidTime(written?.seconds ?? file.seconds)}</TableCell>
+        <TableCell align="right">{saidTime(heard?.seconds ?? file.seconds)}</TableCell>
         <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
           {size === undefined ? '' : saidSize(size)}
         </TableCell>
         {file.audio && (
           <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
-            {written?.peak === undefined ? '' : saidPeak(written.peak)}
+            {heard?.peak === undefined ? '' : saidPeak(heard.peak)}
           </TableCell>
         )}
       </TableRow>
@@ -157,15 +162,23 @@ function FileRow({ file, path, written, chosen, delivery }: RowProps) {
   );
 }
 
-/** What was heard once a file was written. */
-function heard(written: HandedOver | undefined): string[] {
-  if (written?.peak === undefined) return [];
-  if (written.peak === 0) return ['It is silent.'];
-  return written.peak > 1
-    ? [
-        'It is over full scale: a file of 16 or 24 bits cuts it. Turn it down in Balance, or choose a level.',
-      ]
-    : [];
+/** More than this held back is heard, in decibels. */
+const HELD = 0.5;
+
+/** What was heard of a file. */
+function heardWarnings(heard: Partial<Heard> | undefined, { level, bus }: AudioWish): string[] {
+  if (heard?.peak === undefined) return [];
+  if (heard.peak === 0) return ['It is silent.'];
+  const { limited = 0 } = heard;
+  if (heard.peak > 1) {
+    return [
+      'It is over full scale: a file of 16 or 24 bits cuts it. Turn it down in Balance, or choose a level.',
+    ];
+  }
+  if (limited < HELD || level !== 'mixed') return [];
+  return [
+    `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB${bus ? '' : ', so that files do not add up to the mix there'}. Turn it down in Balance where that is not meant.`,
+  ];
 }
 
 const PACKINGS: readonly (readonly [Packing, string])[] = [

@@ -24,7 +24,7 @@ import { ChoiceField } from '@/look/ChoiceField';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { Waveform } from '@/look/Waveform';
 import * as wishes from '@/state/deliver/wishes';
-import { pathOf } from '@/state/deliver/writing';
+import { pathOf } from '@/state/deliver/paths';
 import { useWorkbench } from '@/state/store';
 import { ChartPages } from './ChartPages';
 
@@ -208,17 +208,19 @@ function Tracks({ contents, song, delivery }: Omit<ShownProps, 'file'> & { conte
 const NO_STRETCHES: readonly never[] = [];
 const nothing = () => {};
 
-/** A file of sound: where it is struck, and its waveform once it was written. */
+/** A file of sound: where it is struck, and its waveform once it was listened to. */
 function Sound({ file }: { file: PlannedFile }) {
   const over = useWorkbench((state) => state.handedOver);
-  const written = over?.find(({ path }) => path === pathOf(file));
+  const foretold = useWorkbench((state) => state.foretold);
+  const path = pathOf(file);
+  const heard = over?.find((one) => one.path === path) ?? foretold.get(path);
   const audio = file.audio!;
   return (
     <>
-      {written?.outline ? (
+      {heard?.outline ? (
         <Waveform
           label="its waveform"
-          outline={written.outline}
+          outline={heard.outline}
           seconds={audio.seconds}
           height={120}
           stretches={NO_STRETCHES}
@@ -226,7 +228,7 @@ function Sound({ file }: { file: PlannedFile }) {
         />
       ) : (
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-          Its waveform and its peak are here once it was written.
+          Its waveform and its peak are here in a moment, once it was listened to.
         </Typography>
       )}
       <Picture song={audio.song} track={audio.track} />

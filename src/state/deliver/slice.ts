@@ -1,5 +1,6 @@
 import { USUAL_DELIVERY, type Delivery } from '@/core/deliver';
 import { NO_ROUTES, type LiveSetting } from '@/storage/liveRoutes';
+import type { Seconds } from '@/core/time';
 import type { Received } from '@/workers';
 
 /** Files that are being written. */
@@ -12,16 +13,22 @@ export interface WritingNow {
   passed: number;
 }
 
+/** What a file of sound sounds like. */
+export interface Heard {
+  /** Its length. */
+  seconds: Seconds;
+  /** Its loudest sample, 1 is full scale, and the most that the limiter held back, in decibels. */
+  peak: number;
+  limited: number;
+  outline: Float32Array;
+}
+
 /** A file that was written. */
-export interface HandedOver {
+export interface HandedOver extends Partial<Heard> {
   /** As it is planned, with its ending. */
   path: string;
   bytes: number;
   content: Blob;
-  /** Of a file of sound: its length, its loudest sample (1 is full scale), its outline. */
-  seconds?: number;
-  peak?: number;
-  outline?: Float32Array;
 }
 
 /** What Deliver shows and works on. */
@@ -32,6 +39,8 @@ export interface DeliverSlice {
   writing?: WritingNow;
   /** What was written last, until something else is wished for. */
   handedOver?: readonly HandedOver[];
+  /** What files of sound will sound like, by their paths, as far as they were listened to. */
+  foretold: ReadonlyMap<string, Heard>;
   /** Where tracks go while they play, and the MIDI outputs that the browser has. */
   live: LiveSetting;
   liveOutputs: readonly { id: string; name: string }[];
@@ -52,5 +61,6 @@ export const deliver: DeliverSlice = {
   live: NO_ROUTES,
   liveOutputs: [],
   received: [],
+  foretold: new Map(),
   clockGot: { pulses: 0 },
 };

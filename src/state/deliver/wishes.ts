@@ -1,6 +1,7 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import {
   READY_DELIVERIES,
+  writable,
   type AudioWish,
   type Delivery,
   type Handed,
@@ -43,7 +44,7 @@ export function wishAudio(change: Partial<AudioWish>): void {
 }
 
 export function wishSound(change: Partial<Delivery['sound']>): void {
-  wish({ sound: { ...useWorkbench.getState().delivery.sound, ...change } });
+  wish({ sound: writable({ ...useWorkbench.getState().delivery.sound, ...change }) });
 }
 
 export function wishChart(change: Partial<Delivery['chart']>): void {

@@ -10,6 +10,8 @@ import { writeAudioAside } from '@/workers';
 import { platform, setPlatform, type OutFolder } from '../platform';
 import { useWorkbench } from '../store';
 import { openBench } from '../testing';
+import { foretell, stopForetelling } from './foretelling';
+import { pathOf } from './paths';
 import * as wishes from './wishes';
 import * as writing from './writing';
 
@@ -30,16 +32,22 @@ function worker() {
   let finish!: () => void;
   let fail!: () => void;
   const end = jest.fn();
-  (writeAudioAside as jest.Mock).mockImplementation((parts: AudioPart[], _form, _files, report) => {
-    const result = new Promise((done, failed) => {
-      const outline = new Float32Array(4);
-      finish = () =>
-        done(parts.map(() => ({ blob: new Blob(['12']), frames: 96_000, peak: 0.5, outline })));
-      fail = () => failed(new Error('no room'));
-    });
-    report(0, 0.5);
-    return { result, end };
-  });
+  (writeAudioAside as jest.Mock).mockImplementation(
+    (parts: AudioPart[], _form, _files, to, report, each) => {
+      const heard = { frames: 96_000, peak: 0.5, limited: 2, outline: new Float32Array(4) };
+      const blob = to === 'memory' && new Blob(['12']);
+      const result = new Promise((done, failed) => {
+        finish = () => {
+          const written = parts.map(() => ({ ...heard, ...(blob && { blob }) }));
+          written.forEach((one, i) => each?.(i, one));
+          done(written);
+        };
+        fail = () => failed(new Error('no room'));
+      });
+      report?.(0, 0.5);
+      return { result, end };
+    },
+  );
   return { finish: () => finish(), fail: () => fail(), end };
 }
 
@@ -145,12 +153,60 @@ test('a score, a table and tablature hold the song', async () => {
   expect(await saved[2].content.text()).toMatch(/\[verse 1\] bars \d+ to \d+/);
 });
 
-test('into a folder goes each file under its path, and nothing where the choice was called off', async () => {
+/** A folder that remembers what is in it. */
+function someFolder() {
   const into = new Map<string, Blob>();
   const folder: OutFolder = {
     name: 'for the others',
     write: async (path, content) => void into.set(path, content),
+    async reserve(path) {
+      into.set(path, new Blob());
+      return { getFile: async () => new Blob(['123']) } as unknown as FileSystemFileHandle;
+    },
+    forsake: async () => into.clear(),
   };
+  return { into, folder };
+}
+
+test('sound is rendered straight into a folder; what is called off or fails leaves nothing in it', async () => {
+  const { into, folder } = someFolder();
+  const aside = worker();
+  setPlatform({ ...platform, openFolder: async () => folder });
+  wish({ ...audio, what: { each: 'sections' }, packing: 'folder' });
+  await written(aside);
+  expect(into.size).toBe(demo.places.length);
+  expect(saved).toEqual([]);
+  expect(bench().handedOver![0]).toMatchObject({ bytes: 3, peak: 0.5 });
+  const off = writing.handOver();
+  await begun();
+  writing.stopWriting();
+  await off;
+  expect(into.size).toBe(0);
+  const failing = writing.handOver();
+  await begun();
+  aside.fail();
+  await failing;
+  expect(said()).toMatch(/could not be written/);
+  expect(into.size).toBe(0);
+});
+
+test('files of sound are listened to before they are written, until something else is wished for', async () => {
+  const aside = worker();
+  wish({ ...audio, what: { each: 'sections' } });
+  foretell(demo, plannedNow(), bench().delivery.sound);
+  while ((writeAudioAside as jest.Mock).mock.lastCall?.[3] !== 'nowhere') await soon();
+  aside.finish();
+  while (bench().foretold.size < demo.places.length) await soon();
+  const [one] = plannedNow();
+  expect(bench().foretold.get(pathOf(one))).toMatchObject({ peak: 0.5, limited: 2, seconds: 2 });
+  foretell(demo, [], bench().delivery.sound);
+  expect(bench().foretold.size).toBe(0);
+  foretell(demo, plannedNow(), bench().delivery.sound);
+  stopForetelling();
+});
+
+test('into a folder goes each file under its path, and nothing where the choice was called off', async () => {
+  const { into, folder } = someFolder();
   const openFolder = jest.fn(async (): Promise<OutFolder | undefined> => folder);
   setPlatform({ ...platform, openFolder });
   wish({ what: { each: 'sections' }, packing: 'folder' });
@@ -187,6 +243,8 @@ describe('deliveries', () => {
 
   test('that are not whole, or say what cannot be, are none', () => {
     expect(readDelivery(USUAL_DELIVERY)).toEqual(USUAL_DELIVERY);
+    const before = { ...USUAL_DELIVERY, sound: { depth: '24', rate: 48_000 } };
+    expect(readDelivery(before)).toEqual(USUAL_DELIVERY);
     const broken: unknown[] = [
       undefined,
       { ...USUAL_DELIVERY, handed: 'fax' },

@@ -17,9 +17,11 @@ import { writeAudioAside, zipAside, type WrittenAudio } from '@/workers';
 import { notify } from '../notices/notices';
 import { platform, type OutFolder } from '../platform';
 import { songBefore } from '../session/edit';
-import { fileName, safeName } from '../session/fileName';
+import { fileName } from '../session/fileName';
 import { saveSongFile } from '../session/files';
 import { openSongNow, useWorkbench } from '../store';
+import { stopForetelling } from './foretelling';
+import { pathOf } from './paths';
 import type { HandedOver } from './slice';
 
 /** A file on its way out. */
@@ -27,21 +29,20 @@ interface OutFile {
   path: string;
   content: Blob;
   about: HandedOver;
+  /** It is in its folder already. */
+  there?: boolean;
 }
 
 const TYPES: Readonly<Record<string, string>> = {
   mid: 'audio/midi',
   wav: 'audio/wav',
+  flac: 'audio/flac',
+  mp3: 'audio/mpeg',
   svg: 'image/svg+xml',
   musicxml: 'application/vnd.recordare.musicxml+xml',
   txt: 'text/plain',
   csv: 'text/csv',
 };
-
-/** Where a planned file goes: names that every file system takes, in folders where it is in some. */
-export function pathOf({ file, ending }: Pick<PlannedFile, 'file' | 'ending'>): string {
-  return `${file.split('/').map(safeName).join('/')}.${ending}`;
-}
 
 /** Files of text, notes and pages: they are made at once. */
 export async function madeNow(
@@ -127,19 +128,22 @@ export async function handOver(): Promise<void> {
     return notify('There is nothing to hand over: nothing is struck in what was chosen.', 'error');
   }
   let called = false;
+  let folder: OutFolder | undefined;
   working = { end: () => (called = true) };
+  stopForetelling();
   try {
-    const folder = delivery.packing === 'folder' ? await platform.openFolder() : undefined;
+    folder = delivery.packing === 'folder' ? await platform.openFolder() : undefined;
     if (delivery.packing === 'folder' && !folder) return;
     const files =
       delivery.handed === 'audio'
-        ? await writtenAudio(song, delivery, planned, () => called)
+        ? await writtenAudio(song, delivery, planned, { folder, isOff: () => called })
         : await madeNow(song, delivery, planned);
-    if (called || !files) return;
+    if (called || !files) return await folder?.forsake();
     await packed(files, delivery, { song, folder });
     useWorkbench.setState({ handedOver: files.map(({ about }) => about) });
     await noteDelivery(delivery).catch(() => {});
   } catch {
+    await folder?.forsake().catch(() => {});
     notify(
       'The files could not be written: the browser or the folder has no room for them, or refused. Nothing was left by half. Write fewer at once, or choose another folder.',
       'error',
@@ -154,14 +158,20 @@ export async function handOver(): Promise<void> {
 export const isWorthIt = ({ hits, audio }: PlannedFile) =>
   hits > 0 || (audio !== undefined && (audio.click || audio.song.guides.length > 0));
 
-/** Renders files of sound, with what is said about how far it is. @returns undefined when it was called off */
+/**
+ * Renders files of sound, with what is said about how far it is; into a folder straight away, so that no song is
+ * in memory whole.
+ * @returns undefined when it was called off
+ */
 async function writtenAudio(
   song: Song,
   { sound }: Delivery,
   planned: readonly PlannedFile[],
-  isOff: () => boolean,
+  { folder, isOff }: { folder: OutFolder | undefined; isOff: () => boolean },
 ): Promise<OutFile[] | undefined> {
   const files = await readSamples(samplesOf(song.kit));
+  const handles: FileSystemFileHandle[] = [];
+  for (const one of folder ? planned : []) handles.push(await folder!.reserve(pathOf(one)));
   if (isOff()) return undefined;
   const since = Date.now();
   const say = (done: number, share: number) => {
@@ -169,12 +179,8 @@ async function writtenAudio(
     useWorkbench.setState({ writing: { done, of: planned.length, share, passed } });
   };
   say(0, 0);
-  const writing = writeAudioAside(
-    planned.map(({ audio }) => audio!),
-    sound,
-    files,
-    say,
-  );
+  const parts = planned.map(({ audio }) => audio!);
+  const writing = writeAudioAside(parts, sound, files, folder ? handles : 'memory', say);
   const before = working;
   const calledOff = new Promise<undefined>((done) => {
     working = {
@@ -187,20 +193,19 @@ async function writtenAudio(
   });
   try {
     const written = await Promise.race([writing.result, calledOff]);
-    return written?.map((one, i) => outFile(planned[i], one, sound.rate));
+    return written && (await Promise.all(written.map((one, i) => outFile(planned[i], one, i))));
   } finally {
     writing.end();
   }
-}
 
-function outFile(
-  planned: PlannedFile,
-  { blob, frames, peak, outline }: WrittenAudio,
-  rate: number,
-): OutFile {
-  const path = pathOf(planned);
-  const about = { path, bytes: blob.size, content: blob, seconds: frames / rate, peak, outline };
-  return { path, content: blob, about };
+  async function outFile(planned: PlannedFile, written: WrittenAudio, i: number): Promise<OutFile> {
+    const { blob, frames, peak, limited, outline } = written;
+    const path = pathOf(planned);
+    const content = blob ?? (await handles[i].getFile());
+    const seconds = frames / sound.rate;
+    const about = { path, bytes: content.size, content, seconds, peak, limited, outline };
+    return { path, content, about, there: blob === undefined };
+  }
 }
 
 /** Puts files where they were wished: into a folder, into one zip, or each by itself. */
@@ -210,7 +215,7 @@ async function packed(
   { song, folder }: { song: Song; folder: OutFolder | undefined },
 ): Promise<void> {
   if (folder) {
-    for (const { path, content } of files) await folder.write(path, content);
+    for (const { path, content, there } of files) if (!there) await folder.write(path, content);
     return notify(`${counted(files.length)} written into “${folder.name}”.`);
   }
   if (files.length === 1 || packing !== 'zip') {

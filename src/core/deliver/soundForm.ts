@@ -1,0 +1,47 @@
+import type { Hertz, Seconds } from '../time';
+import { RATES, wavBytes, type Depth } from './wav';
+
+/** What a file of sound is written as: samples as they are, the same packed without loss, or smaller with some. */
+export const SOUND_KINDS = ['wav', 'flac', 'mp3'] as const;
+export type SoundKind = (typeof SOUND_KINDS)[number];
+
+/** How many bits a second of an MP3 file takes, in thousands. */
+export const BITRATES = [128, 192, 256, 320] as const;
+export type Bitrate = (typeof BITRATES)[number];
+
+/** How files of sound are written. */
+export interface SoundForm {
+  kind: SoundKind;
+  depth: Depth;
+  rate: Hertz;
+  /** Of an MP3 file. */
+  bitrate: Bitrate;
+}
+
+export const USUAL_SOUND: SoundForm = { kind: 'wav', depth: '24', rate: 48_000, bitrate: 320 };
+
+/** The depths that a kind of file can have; an MP3 file has none of its own. */
+export const depthsOf = (kind: SoundKind): readonly Depth[] =>
+  kind === 'wav' ? ['16', '24', 'float'] : kind === 'flac' ? ['16', '24'] : [];
+
+/** The rates that a kind of file can have: MPEG-1 layer III ends at 48 kHz. */
+export const ratesOf = (kind: SoundKind): readonly Hertz[] =>
+  kind === 'mp3' ? RATES.filter((rate) => rate <= 48_000) : RATES;
+
+/** A form as its kind can be written: what it cannot be is the nearest. */
+export function writable(form: SoundForm): SoundForm {
+  const rates = ratesOf(form.kind);
+  return {
+    ...form,
+    depth: form.kind === 'flac' && form.depth === 'float' ? '24' : form.depth,
+    rate: rates.includes(form.rate) ? form.rate : 48_000,
+  };
+}
+
+/** How large a file comes out; undefined where that is known only once it is written. */
+export function soundBytes({ kind, depth, rate, bitrate }: SoundForm, seconds: Seconds) {
+  if (kind === 'flac') return undefined;
+  return kind === 'wav'
+    ? wavBytes(depth, Math.ceil(seconds * rate))
+    : Math.ceil((seconds * bitrate * 1000) / 8);
+}
