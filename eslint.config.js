@@ -22,6 +22,7 @@ const coreFolders = [
     'loops',
     'engine',
     'deliver',
+    'bounce',
     'commands',
     'testing',
   ],

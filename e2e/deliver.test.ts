@@ -430,3 +430,35 @@ test('files are rendered straight into a folder, and of what is called off nothi
     expect(size).toBeGreaterThan(10_000);
   }
 });
+
+test('a section becomes a sound that is played instead, is turned round, and is taken back', async () => {
+  const { page } = bench;
+  const saved = await downloads(page);
+  await goTo(page, `${DEMO}/deliver`);
+  const before = await tableOf(page, saved);
+  await goTo(page, `${DEMO}/weave`);
+  await page.click('[aria-label="sections in order"] button');
+  await keys(page, 'Alt+b');
+  await choose(page, 'what of it', 'only Kick');
+  await pressButton(page, 'bounce');
+  await seesText(page, '“Kick, intro, bounced” is a sound now');
+  await goTo(page, `${DEMO}/deliver`);
+  const bounced = await tableOf(page, saved);
+  const of = (hits: readonly string[], name: RegExp) => hits.filter((hit) => name.test(hit));
+  expect(of(bounced, /bounced/)).toHaveLength(1);
+  const others = (hits: readonly string[]) => hits.filter((hit) => !/kick/i.test(hit));
+  expect(others(bounced)).toEqual(others(before));
+  expect(of(bounced, /kick/i).length).toBeLessThan(of(before, /kick/i).length);
+  await goTo(page, `${DEMO}/weave`);
+  await keys(page, 'Alt+b');
+  await seesText(page, 'in one part');
+  const to = await page.waitForSelector('aria/to bar');
+  await to!.click({ count: 3 });
+  await keys(page, '1', 'Tab');
+  await changing(page, () => pressButton(page, 'turn round'));
+  await seesText(page, 'in 2 parts');
+  await changing(page, () => pressButton(page, 'take back'));
+  await pressButton(page, 'done');
+  await goTo(page, `${DEMO}/deliver`);
+  expect(await tableOf(page, saved)).toEqual(before);
+});

@@ -9,6 +9,8 @@ import {
   isTone,
   LONGEST_FILE,
   LONGEST_RAMP,
+  MAX_SECTION_BARS,
+  MAX_TICKS,
   MOST_OUTPUTS,
   type Dynamics,
   type Kit,
@@ -41,6 +43,7 @@ import {
   setStrip,
   takeKit,
 } from '../tracks';
+import { layBounce, reverseBounced, takeBounceBack } from '../bounce';
 import { MOST_SLICES, SLICE_KINDS, takeLoop } from '../loops';
 import { MAX_BPM, MIN_BPM } from '../time';
 import { onSong } from './definition';
@@ -248,6 +251,33 @@ export const MIXING = {
     },
     (song, told) => takeLoop(song, told),
     'slice-loop',
+  ),
+  bounce: onSong(
+    {
+      id: id('new'),
+      place: id('place'),
+      track: optional(id('track')),
+      hash: text(64, /^[0-9a-f]{64}$/, 'the hash of a file'),
+      frames: number([1, LONGEST_FILE], { whole: true }),
+      lead: number([0, MAX_TICKS]),
+    },
+    (song, told) => layBounce(song, told),
+    'bounce',
+  ),
+  'take bounce back': onSong(
+    { place: id('place'), pattern: id('pattern') },
+    (song, told) => takeBounceBack(song, told.place, told.pattern),
+    'bounce',
+  ),
+  'reverse bounce': onSong(
+    {
+      place: id('place'),
+      pattern: id('pattern'),
+      from: number([0, MAX_SECTION_BARS], { whole: true }),
+      to: number([0, MAX_SECTION_BARS], { whole: true }),
+    },
+    (song, told) => reverseBounced(song, told),
+    'bounce',
   ),
 } as const;
 

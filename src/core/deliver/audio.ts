@@ -11,7 +11,7 @@ import {
 } from '../model';
 import { songTicks, tempoOfSong } from '../weave';
 import { drumsOf, hitsPerTrack, isSilent, mixOf } from '../tracks';
-import type { Seconds } from '../time';
+import type { Seconds, Ticks } from '../time';
 import { inOne, type NamedPart } from './part';
 
 /**
@@ -73,6 +73,8 @@ export interface AudioPart {
   ending: Ending;
   /** Strokes in it. */
   hits: number;
+  /** Only the strokes of these steps of the song, from so long before them on; absent is all. */
+  within?: { from: Ticks; to: Ticks; lead: Ticks };
   /** What its level is measured by: the mix it belongs to, so that stems keep their levels to each other. */
   measured?: { song: Song; click: boolean; by: Exclude<Levelling, 'mixed'>; target: number };
 }
@@ -120,15 +122,19 @@ export function audioParts(wish: AudioWish, part: NamedPart): AudioPart[] {
   return parts;
 }
 
-/** The song mixed as a wish has it. */
-function mixedFor(song: Song, { effects, bus, mutes }: AudioWish): Song {
+/** The song mixed as a wish has it. @param ceiling what no sample passes where there is no bus, in dB */
+export function mixedFor(
+  song: Song,
+  { effects, bus, mutes }: Pick<AudioWish, 'effects' | 'bus' | 'mutes'>,
+  ceiling = NEUTRAL.ceiling,
+): Song {
   const mix = mixOf(song);
   const strips = mix.strips.map((strip): StripSetting => {
     const { mute: _, solo: __, ...plain } = strip;
     const kept = mutes ? strip : plain;
     return effects ? kept : { ...kept, sends: [] };
   });
-  const drums = bus ? drumsOf(song) : NEUTRAL;
+  const drums = bus ? drumsOf(song) : { ceiling };
   const mixed: Mix = { ...mix, strips, drums };
   return { ...withMix(song, mixed), ...(!effects && { kit: withoutRoom(song.kit) }) };
 }
@@ -143,7 +149,7 @@ function withoutRoom(kit: Kit): Kit {
 }
 
 /** The song with one track of it, or none, with its rooms and echoes, and nothing else. */
-function onlyTrack(song: Song, track: string | undefined): Song {
+export function onlyTrack(song: Song, track: string | undefined): Song {
   const mix = mixOf(song);
   const strips = layoutOf(song).tracks.map(({ id }): StripSetting => {
     const strip = mix.strips.find((one) => one.track === id) ?? neutralStrip(id);

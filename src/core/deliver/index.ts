@@ -3,6 +3,8 @@ export {
   audioParts,
   ENDINGS,
   LEVELS,
+  mixedFor,
+  onlyTrack,
   USUAL_AUDIO,
   type AudioPart,
   type AudioWish,

@@ -1,8 +1,16 @@
-import { compileDesk, compileScore, LONGEST_TAIL, notesIn, Rendering } from '../engine';
-import type { Song, SoundId } from '../model';
+import {
+  compileDesk,
+  compileScore,
+  LONGEST_TAIL,
+  notesIn,
+  Rendering,
+  scoreWithin,
+} from '../engine';
+import type { SoundId } from '../model';
 import { LoudnessMeter, type KitSound } from '../sound';
 import { levelOf } from '../tracks';
 import type { Hertz, Samples, Seconds } from '../time';
+import { tempoOfSong } from '../weave';
 import type { AudioPart } from './audio';
 
 /** So much is rendered at once. */
@@ -27,21 +35,28 @@ export interface Rendered {
   limited: number;
 }
 
-/** A song as it is rendered for a file. */
-function renderingOf(song: Song, click: boolean, { sampleRate, sounds }: RenderForm, to?: Seconds) {
-  return new Rendering(compileScore(song), {
+type Played = Pick<AudioPart, 'song' | 'click' | 'within'>;
+
+const scoreOf = ({ song, within }: Pick<Played, 'song' | 'within'>) =>
+  within ? scoreWithin(compileScore(song), within) : compileScore(song);
+
+/** A song, or what is meant of it, as it is rendered for a file. */
+function renderingOf(played: Played, { sampleRate, sounds }: RenderForm, to?: Seconds) {
+  const { song, click, within } = played;
+  return new Rendering(scoreOf(played), {
     sampleRate,
     sounds,
     click,
     desk: compileDesk(song),
+    ...(within && { from: tempoOfSong(song).secondsAt(within.from - within.lead) }),
     ...(to !== undefined && { to }),
   });
 }
 
 /** The sounds that a part needs, those it is measured by included. */
-export function soundsOfPart({ song, measured }: AudioPart): Set<SoundId> {
-  const songs = measured ? [song, measured.song] : [song];
-  return new Set(songs.flatMap((one) => notesIn(compileScore(one))));
+export function soundsOfPart({ measured, ...part }: AudioPart): Set<SoundId> {
+  const all = measured ? [part, { song: measured.song }] : [part];
+  return new Set(all.flatMap((one) => notesIn(scoreOf(one))));
 }
 
 /** Never louder than this, so that what a player makes between two samples has room. */
@@ -51,7 +66,7 @@ const CEILING = levelOf(-0.1);
 export function gainOf({ measured, seconds }: AudioPart, form: RenderForm): number {
   if (!measured) return 1;
   const { song, click, by, target } = measured;
-  const rendering = renderingOf(song, click, form);
+  const rendering = renderingOf({ song, click }, form);
   const meter = new LoudnessMeter(form.sampleRate);
   let peak = 0;
   for (const [left, right, frames] of piecesOf(rendering, form.sampleRate)) {
@@ -95,12 +110,13 @@ export function heldBack(
  * @param gain from `gainOf`
  */
 export async function renderPart(
-  { song, click, seconds, ending }: AudioPart,
+  part: AudioPart,
   form: RenderForm,
   { encoding, beginning, gain = 1 }: { encoding: Encoding; beginning: Encoding; gain?: number },
 ): Promise<Rendered> {
+  const { seconds, ending } = part;
   const { sampleRate, report } = form;
-  const rendering = renderingOf(song, click, form, ending === 'bar' ? seconds : undefined);
+  const rendering = renderingOf(part, form, ending === 'bar' ? seconds : undefined);
   const body = Math.round(seconds * sampleRate);
   const isLoop = ending === 'loop' && body > 0;
   const held = heldBack({ seconds, ending }, sampleRate);

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { articulationOf, noteOf, pieceOf, type Song } from '../model';
+import { onUsualKit } from '../pattern';
 import { writeTab } from '../tab';
 import { barNumber, pushInMs, sameMeter, type Meter, type Ticks } from '../time';
 import {
@@ -52,7 +53,9 @@ export function tabOfSong(song: Song): WrittenText {
     const name = placeName(song, laid);
     const bodies = runsOf(laid).map((run) => {
       const { pattern } = wovenOf(song, laid, run, 'place');
-      const tab = writeTab({ ...pattern, meter: run.meter });
+      const usual = onUsualKit(pattern, song.kit);
+      if (usual !== pattern) left.add('which sounds are recorded ones');
+      const tab = writeTab({ ...usual, meter: run.meter });
       tab.left.forEach((one) => left.add(one));
       tab.legend.forEach((line) => legend.add(line));
       return tab.body;

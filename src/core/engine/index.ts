@@ -28,6 +28,7 @@ export {
 export {
   compileLoop,
   compileScore,
+  scoreWithin,
   countInAt,
   MOVE_SIZE,
   MOVES,

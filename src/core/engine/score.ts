@@ -328,6 +328,16 @@ function sortedRows(rows: readonly number[]): Float64Array {
   return Float64Array.from(order.flatMap(({ row }) => row));
 }
 
+/** A score with the strokes of some steps only: it ends where they do. */
+export function scoreWithin(
+  score: Score,
+  { from, to }: Readonly<Record<'from' | 'to', Ticks>>,
+): Score {
+  const { homes } = score;
+  const kept = Uint32Array.from(homes.keys()).filter((i) => homes[i] >= from && homes[i] < to);
+  return { ...score, ...strokesOf(score, kept), end: to };
+}
+
 /** One bar of clicks before a start, at the tempo and meter found there. */
 export interface CountIn {
   /** How long before the start each click sounds, the first one longest. */

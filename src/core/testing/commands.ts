@@ -7,15 +7,23 @@ import {
   type CommandName,
   type Value,
 } from '../commands';
+import { layBounce } from '../bounce';
 import { takeLoop } from '../loops';
 import { READY_MAPS, sectionOf, spanOver, type Pattern, type Song } from '../model';
 import { allIds } from '../pattern';
 import { anyMeter, anyPattern, anyPiece, anySong } from './arbitraries';
 
-/** A song, or one that plays a recorded loop too: its kit has pieces that no other kit has. */
+/** A song, or one that plays a recorded loop or a bounced place too: its kit has pieces that no other kit has. */
 export const anyWorkedSong: fc.Arbitrary<Song> = fc
-  .tuple(anySong, fc.nat(2))
-  .map(([song, n]) => (n > 0 ? song : withLoop(song)));
+  .tuple(anySong, fc.nat(3))
+  .map(([song, n]) => (n === 0 ? withLoop(song) : n === 1 ? withBounce(song) : song));
+
+function withBounce(song: Song): Song {
+  const [place] = song.places;
+  const bounce = { id: 'bounced', place: place?.id ?? '', hash: 'e'.repeat(64) };
+  const laid = layBounce(song, { ...bounce, frames: 96_000, lead: 0 });
+  return typeof laid === 'string' ? song : laid;
+}
 
 function withLoop(song: Song): Song {
   const taken = takeLoop(song, {
@@ -38,7 +46,7 @@ function withLoop(song: Song): Song {
 
 /** Names of things in songs that `anySong` makes, and of some that are not there. */
 const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
-  pattern: fc.constantFrom('a', 'b', 'c', 'loop', 'gone'),
+  pattern: fc.constantFrom('a', 'b', 'c', 'loop', 'bounced', 'gone'),
   hit: fc.tuple(fc.constantFrom('a', 'b', 'c', 'loop'), fc.nat(12)).map(([p, i]) => `${p}-${i}`),
   piece: fc.oneof({ weight: 6, arbitrary: anyPiece }, fc.constantFrom('loop-kick', 'loop-hat')),
   section: fc.constantFrom('s-a', 's-b', 's-c', 'gone'),

@@ -223,7 +223,7 @@ function Actions({ laid, several }: { laid: LaidPlace; several: boolean }) {
 /** What is done less often. */
 const MORE = [
   ...['silence', 'replace-pattern', 'split-place', 'merge-place', 'repeat-alone'],
-  ...['copy-places', 'paste-places', 'meant', 'lock', 'lock-place', 'perform'],
+  ...['copy-places', 'paste-places', 'meant', 'lock', 'lock-place', 'perform', 'bounce'],
 ];
 
 function MoreActs() {

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import { useWorkbench } from '@/state/store';
 import { ClothView } from './ClothView';
+import { BounceDialog } from './BounceDialog';
 import { FillDialog } from './FillDialog';
 import { FitPanel } from './FitPanel';
 import { FormDialog } from './FormDialog';
@@ -36,6 +37,7 @@ export function Weave() {
       </Box>
       <FormDialog />
       <FillDialog />
+      <BounceDialog />
       <ReplaceDialog />
       <LinkDialog />
       <LongerDialog />

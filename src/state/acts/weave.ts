@@ -110,6 +110,13 @@ const LAYING_ACTS: readonly Act[] = [
     () => openDialog('replace'),
     'exchange swap',
   ),
+  woven(
+    'bounce',
+    'make a sound of this section, or of a track in it …',
+    ['alt+b'],
+    () => openDialog('bounce'),
+    'bounce in place freeze render resample reverse audio',
+  ),
   woven('open-in-place', 'open in Shape what plays here', ['e'], weave.openChosen, 'edit'),
 ];
 

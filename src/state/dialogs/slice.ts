@@ -28,6 +28,7 @@ export interface DialogsSlice {
     | 'compare'
     | 'perform'
     | 'slice'
+    | 'bounce'
     | 'numbers';
   /** The pattern that is to be removed, while it is asked. */
   removing?: string;

@@ -21,6 +21,8 @@ export interface WeaveSlice {
   /** A pattern that Shape works on where a place plays it. */
   opened?: Opened;
   weaveView: WeaveView;
+  /** How much of what becomes a sound is rendered, 0 to 1; absent when nothing is. */
+  bouncing?: number;
   /** The finding of a view that is looked at, counted from 0. */
   finding: number;
   /** Width of a bar in pixels; 0 is as wide as fits. */
