@@ -377,16 +377,18 @@ test('sound goes out packed without loss, and small with some', async () => {
   expect(10 * Math.log10(power(mp3) / power(wav))).toBeCloseTo(0, 0);
 });
 
-test('files are rendered straight into a folder, and of what is called off nothing is left in it', async () => {
-  const { page } = bench;
-  // Instead of the browser's picker, which nobody can press here, a folder of the page's own storage.
+/**
+ * Instead of the browser's picker, which nobody can press here, a folder of the page's own storage.
+ * @returns the files that are in it, by path, and how large they are
+ */
+async function folderOf(page: Page): Promise<() => Promise<[string, number][]>> {
   await page.evaluateOnNewDocument(() => {
     Object.assign(window, {
       showDirectoryPicker: async () =>
         (await navigator.storage.getDirectory()).getDirectoryHandle('out', { create: true }),
     });
   });
-  const inFolder = () =>
+  return () =>
     page.evaluate(async () => {
       const found: [string, number][] = [];
       const look = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
@@ -402,6 +404,34 @@ test('files are rendered straight into a folder, and of what is called off nothi
       await look(out, '');
       return found.sort();
     });
+}
+
+test('everything is backed up into a folder by itself, and a song file has its picture in it', async () => {
+  const { page } = bench;
+  const inFolder = await folderOf(page);
+  const saved = await downloads(page);
+  await page.reload();
+  await listOfSongs(page);
+  await pressButton(page, 'back up by itself …');
+  await seesText(page, 'saved into “out” by itself');
+  const [[name, size], ...more] = await inFolder();
+  expect(name).toMatch(/^verse-loom-.*\.backup\.zip$/);
+  expect(size).toBeGreaterThan(10_000);
+  expect(more).toEqual([]);
+  await pressButton(page, 'stop backing up into “out”');
+  await goTo(page, `${DEMO}/deliver`);
+  await pressButton(page, 'the song');
+  await page.waitForSelector('aria/the picture of Saltmarsh Signal that is in the file');
+  await pressButton(page, 'save the song');
+  const parts = unzipSync(await saved.next());
+  expect([...parts['picture.png'].subarray(1, 4)].map((c) => String.fromCharCode(c)).join('')).toBe(
+    'PNG',
+  );
+});
+
+test('files are rendered straight into a folder, and of what is called off nothing is left in it', async () => {
+  const { page } = bench;
+  const inFolder = await folderOf(page);
   await goTo(page, `${DEMO}/deliver`);
   await pressButton(page, 'sound');
   await choose(page, 'what', 'each section, a file each');

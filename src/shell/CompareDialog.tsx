@@ -21,6 +21,14 @@ import {
 import { useWorkbench } from '@/state/store';
 import { Picture } from './SavePointsDialog';
 
+/** What the two are called, and what taking something from the other one is. */
+const WORDS = {
+  then: { here: 'now', there: 'then', take: 'bring back', all: 'bring all of it back' },
+  theirs: { here: 'here', there: 'theirs', take: 'take over', all: 'take all of it over' },
+} as const;
+
+const useWords = () => WORDS[usePoints((state) => state.other?.whose) ?? 'then'];
+
 /** Two states of a song beside each other, or two songs: what differs, heard and brought back. */
 export function CompareDialog() {
   const open = useWorkbench((state) => state.dialog === 'compare');
@@ -40,6 +48,7 @@ export function CompareDialog() {
 function Body() {
   const song = useWorkbench((state) => state.history!.song);
   const other = usePoints((state) => state.other);
+  const words = useWords();
   const found = useMemo(() => other && compareSongs(song, other.song), [song, other]);
   useEffect(() => leaveBeside, []);
   if (!other || !found) return null;
@@ -48,7 +57,7 @@ function Body() {
   return (
     <>
       <DialogTitle id="compare-title" sx={{ overflowWrap: 'anywhere' }}>
-        “{song.name}” now, and “{other.name}”
+        “{song.name}” {words.here}, and “{other.name}”
       </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
         <Box
@@ -60,9 +69,9 @@ function Body() {
             fontSize: 12,
           }}
         >
-          <span>now</span>
+          <span>{words.here}</span>
           <Picture song={song} height={48} />
-          <span>then</span>
+          <span>{words.there}</span>
           <Picture song={other.song} height={48} />
         </Box>
         <Box aria-live="polite" sx={{ color: 'text.secondary', fontSize: 13 }}>
@@ -86,7 +95,7 @@ function Body() {
       <DialogActions>
         <Button onClick={closeDialog}>close</Button>
         <Button variant="contained" disabled={alike} onClick={() => void bringBackAll()}>
-          bring all of it back
+          {words.all}
         </Button>
       </DialogActions>
     </>
@@ -103,6 +112,7 @@ const line = {
 } as const;
 
 function PlaceLine({ place }: { place: ComparedPlace }) {
+  const words = useWords();
   const { kit } = useWorkbench((state) => state.history!.song);
   const { name, here, there, pieces, frame } = place;
   const says =
@@ -111,7 +121,7 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
           frame &&
             (here.section.bars === there.section.bars
               ? 'other meter or tempo'
-              : `${here.section.bars} bars now, ${there.section.bars} then`),
+              : `${here.section.bars} bars ${words.here}, ${there.section.bars} ${words.there}`),
           ...pieces.map(
             ({ piece, bars }) =>
               `${spokenPiece(piece, kit)} in ${bars === 1 ? '1 bar' : `${bars} bars`}`,
@@ -120,8 +130,8 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
           .filter(Boolean)
           .join(', ')
       : here
-        ? 'only now'
-        : 'only then';
+        ? `only ${words.here}`
+        : `only ${words.there}`;
   return (
     <Box component="li" sx={line}>
       <b>{name}</b>
@@ -129,19 +139,19 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
       <Box sx={{ display: 'flex', gap: 0.75 }}>
         {here && (
           <Button variant="text" onClick={() => hearPlace('here', here.place.id)}>
-            hear now
+            hear {words.here}
           </Button>
         )}
         {there && (
           <>
             <Button variant="text" onClick={() => hearPlace('there', there.place.id)}>
-              hear then
+              hear {words.there}
             </Button>
             <Button
-              aria-label={`bring back ${name}`}
+              aria-label={`${words.take} ${name}`}
               onClick={() => bringBackPlace(there.place.id)}
             >
-              bring back
+              {words.take}
             </Button>
           </>
         )}
@@ -151,6 +161,7 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
 }
 
 function PatternLine({ pattern }: { pattern: ComparedPattern }) {
+  const words = useWords();
   const { kit } = useWorkbench((state) => state.history!.song);
   const { name, here, there } = pattern;
   const pieces =
@@ -170,8 +181,8 @@ function PatternLine({ pattern }: { pattern: ComparedPattern }) {
         {here && there
           ? 'the pattern is another'
           : here
-            ? 'pattern, only now'
-            : 'pattern, only then'}
+            ? `pattern, only ${words.here}`
+            : `pattern, only ${words.there}`}
       </Box>
       {there && (
         <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', justifyContent: 'end' }}>
@@ -182,10 +193,10 @@ function PatternLine({ pattern }: { pattern: ComparedPattern }) {
               </Button>
             ))}
           <Button
-            aria-label={`bring back the pattern ${name}`}
+            aria-label={`${words.take} the pattern ${name}`}
             onClick={() => bringBackPattern(there.id)}
           >
-            bring back
+            {words.take}
           </Button>
         </Box>
       )}

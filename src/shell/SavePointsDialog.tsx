@@ -95,7 +95,7 @@ function Body() {
                   sx={{ fontSize: 12, color: 'text.secondary' }}
                 />
               </Box>
-              <Button onClick={() => compareWith(name, body)}>compare …</Button>
+              <Button onClick={() => compareWith(name, body, 'then')}>compare …</Button>
               <IconButton
                 size="small"
                 aria-label={`remove ${name}`}

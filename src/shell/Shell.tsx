@@ -4,6 +4,7 @@ import { SnackbarProvider } from 'notistack';
 import { useEffect, type ReactNode } from 'react';
 import { setPlatform } from '@/state/platform';
 import { setNavigator } from '@/state/routes';
+import { backUpByItself } from '@/state/session/backups';
 import { hearOtherTabs, isAtRisk, saveNow } from '@/state/session/session';
 import { BinDialog } from './BinDialog';
 import { CompareDialog } from './CompareDialog';
@@ -36,6 +37,7 @@ export function Shell({ children }: { children: ReactNode }) {
   useEffect(keepOnLeaving, []);
   useEffect(hearOtherTabs, []);
   useEffect(keepVersion, []);
+  useEffect(backUpByItself, []);
   return (
     <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
       <DropAnywhere>{children}</DropAnywhere>

@@ -17,10 +17,12 @@ import { findAct, keyOf, startSong } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { songPath } from '@/state/routes';
 import { deleteSong, duplicateSong, renameSong } from '@/state/session/session';
-import { saveBackup } from '@/state/session/backups';
+import { backUpInto, saveBackup, stopBackingUp } from '@/state/session/backups';
+import { platform } from '@/state/platform';
 import { saveListedSong } from '@/state/session/files';
 import {
   headOf,
+  useBackupFolder,
   useBackupReminder,
   useBin,
   useRoom,
@@ -201,6 +203,7 @@ function Foot({ songs }: { songs: readonly SongHead[] | undefined }) {
   const room = useRoom(songs);
   const binned = useBin().length;
   const reminder = useBackupReminder();
+  const folder = useBackupFolder();
   return (
     <Box
       className="figures"
@@ -225,6 +228,22 @@ function Foot({ songs }: { songs: readonly SongHead[] | undefined }) {
           save a backup
         </Button>
       </Tooltip>
+      {folder && !folder.waits ? (
+        <Tooltip title={`a file a day goes into “${folder.name}”, while the workbench is open`}>
+          <Button size="small" variant="text" onClick={() => void stopBackingUp()}>
+            stop backing up into “{folder.name}”
+          </Button>
+        </Tooltip>
+      ) : (
+        room &&
+        platform.canOpenFolder() && (
+          <Tooltip title="everything is saved into a folder of yours, whenever something has changed">
+            <Button size="small" variant="text" onClick={() => void backUpInto()}>
+              {folder ? `backups wait: choose “${folder.name}” again` : 'back up by itself …'}
+            </Button>
+          </Tooltip>
+        )
+      )}
       <Button size="small" variant="text" onClick={() => openDialog('bin')}>
         {binned === 0 ? 'the bin is empty' : binned === 1 ? 'bin: 1 song' : `bin: ${binned} songs`}
       </Button>

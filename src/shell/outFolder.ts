@@ -22,6 +22,7 @@ export function outFolder(folder: FileSystemDirectoryHandle): OutFolder {
 
   return {
     name: folder.name,
+    handle: folder,
     reserve,
     async write(path, content) {
       const file = await reserve(path);
@@ -32,6 +33,14 @@ export function outFolder(folder: FileSystemDirectoryHandle): OutFolder {
       for (let one = made.pop(); one; one = made.pop()) await removed(one);
     },
   };
+}
+
+/** Whether a folder that was kept may be written into without the user being asked. */
+export async function mayWrite(folder: FileSystemDirectoryHandle): Promise<boolean> {
+  const asked = folder as FileSystemDirectoryHandle & {
+    queryPermission?(options: { mode: 'readwrite' }): Promise<PermissionState>;
+  };
+  return ((await asked.queryPermission?.({ mode: 'readwrite' })) ?? 'granted') === 'granted';
 }
 
 /** What an ended worker was writing is let go a moment later. */

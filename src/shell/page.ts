@@ -1,4 +1,4 @@
-import { outFolder } from './outFolder';
+import { mayWrite, outFolder } from './outFolder';
 import { directoryOpen, fileOpen, type FileWithDirectoryAndFileHandle } from 'browser-fs-access';
 import { saveAs } from 'file-saver';
 import type { Platform } from '@/state/platform';
@@ -21,12 +21,12 @@ export const page: Platform = {
 
   canOpenFolder: () => 'showDirectoryPicker' in window,
 
-  async openFolder() {
+  async openFolder(purpose = 'deliveries') {
     const { showDirectoryPicker } = window as unknown as {
       showDirectoryPicker(options: object): Promise<FileSystemDirectoryHandle>;
     };
     try {
-      const folder = await showDirectoryPicker({ id: 'deliveries', mode: 'readwrite' });
+      const folder = await showDirectoryPicker({ id: purpose, mode: 'readwrite' });
       return outFolder(folder);
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError') return undefined;
@@ -37,6 +37,15 @@ export const page: Platform = {
   async drawChart(chart, paper) {
     const { chartFiles } = await import('@/look/chart');
     return chartFiles(chart, paper);
+  },
+
+  async drawSong(song) {
+    const { songPicture } = await import('@/look/songPicture');
+    return songPicture(song);
+  },
+
+  async keptFolder(folder) {
+    return (await mayWrite(folder)) ? outFolder(folder) : undefined;
   },
 
   print: (pages, paper, title) => printPages(pages, paper, title),

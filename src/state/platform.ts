@@ -1,9 +1,12 @@
 import type { Chart } from '@/core/deliver';
+import type { Song } from '@/core/model';
 import type { Paper } from '@/core/notation';
 
 /** A folder that files are written into. */
 export interface OutFolder {
   name: string;
+  /** What the browser knows it by, where it can be kept. */
+  handle?: FileSystemDirectoryHandle;
   /** Writes a file, in folders of its own where its path has some. What is there of that name is replaced whole. */
   write(path: string, content: Blob): Promise<void>;
   /** Opens a file for what writes it by itself; what is there of that name stays until that closes it. */
@@ -22,9 +25,13 @@ export interface Platform {
   /** Whether files can be written into a folder that the user chooses. */
   canOpenFolder(): boolean;
   /** Lets the user choose a folder to write into; undefined when it was called off. */
-  openFolder(): Promise<OutFolder | undefined>;
+  openFolder(purpose?: 'deliveries' | 'backups'): Promise<OutFolder | undefined>;
   /** Draws the pages of a chart, each as the text of an SVG that stands by itself. */
   drawChart(chart: Chart, paper: Paper): Promise<string[]>;
+  /** Draws a song as a picture (PNG); undefined where nothing can be drawn. */
+  drawSong(song: Song): Promise<Blob | undefined>;
+  /** A folder that was chosen before, as far as the browser lets it be written into without being asked. */
+  keptFolder(folder: FileSystemDirectoryHandle): Promise<OutFolder | undefined>;
   /** Opens the browser's way to print pages, each the text of an SVG, on this paper. */
   print(pages: readonly string[], paper: Paper, title: string): Promise<void>;
   /** Calls once the next frame is drawn: what the eye does not wait for. */
@@ -54,6 +61,8 @@ export let platform: Platform = {
   canOpenFolder: () => false,
   openFolder: async () => undefined,
   drawChart: async () => [],
+  drawSong: async () => undefined,
+  keptFolder: async () => undefined,
   print: async () => {},
   afterFrame: (run) => void setTimeout(run),
   reachField: () => false,

@@ -9,3 +9,23 @@ export async function lastBackup(at: LoomDb = db()): Promise<number | undefined>
 export async function noteBackup(when: number, at: LoomDb = db()): Promise<void> {
   await at.settings.put({ name: 'last backup', value: when });
 }
+
+const FOLDER = 'backup folder';
+
+/** The folder that backups go into by themselves; undefined where none was chosen. */
+export async function backupFolder(
+  at: LoomDb = db(),
+): Promise<FileSystemDirectoryHandle | undefined> {
+  const value = (await at.settings.get(FOLDER))?.value;
+  const isFolder = (value as FileSystemDirectoryHandle | undefined)?.kind === 'directory';
+  return isFolder ? (value as FileSystemDirectoryHandle) : undefined;
+}
+
+/** @param folder nothing: backups go nowhere by themselves */
+export async function keepBackupFolder(
+  folder: FileSystemDirectoryHandle | undefined,
+  at: LoomDb = db(),
+): Promise<void> {
+  if (folder) await at.settings.put({ name: FOLDER, value: folder });
+  else await at.settings.delete(FOLDER);
+}

@@ -18,7 +18,12 @@ import { isSoundPart, readSoundParts, soundParts } from './soundParts';
 export const SONG_FILE_ENDING = 'loom.zip';
 
 /** What a song file holds, by name. See docs/formats/song-file.md. */
-const PARTS = { song: 'song.json', about: 'about.json', schema: 'song.schema.json' };
+const PARTS = {
+  song: 'song.json',
+  about: 'about.json',
+  schema: 'song.schema.json',
+  picture: 'picture.png',
+};
 
 /** A song is refused beyond this, and so are its sounds, packed or unpacked, in bytes. */
 const LARGEST = 64 * 1024 * 1024;
@@ -32,6 +37,8 @@ export interface SongExtras {
   view?: SongView;
   sounds?: readonly StoredSample[];
   points?: readonly SavePoint[];
+  /** The song as it looks, for those who see the file and have no Verse Loom: PNG. */
+  picture?: Uint8Array;
 }
 
 /** What stands in `about.json`. */
@@ -45,7 +52,7 @@ interface About {
 /** The song as a file that any Verse Loom opens, and that can be read without one. */
 export function writeSongFile(
   song: Song,
-  { view = {}, sounds = [], points = [] }: SongExtras = {},
+  { view = {}, sounds = [], points = [], picture }: SongExtras = {},
 ): Uint8Array {
   const about: About = { application: 'Verse Loom', form: SONG_FORMAT, view };
   const json = (value: unknown) => strToU8(`${JSON.stringify(value, null, 1)}\n`);
@@ -55,6 +62,7 @@ export function writeSongFile(
     [PARTS.about]: json(about),
     [PARTS.schema]: json(schema),
   };
+  if (picture) parts[PARTS.picture] = [picture, { level: 0 }];
   // Sounds hardly get smaller, and are many.
   for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {}))
     parts[part] = [bytes, { level: 1 }];

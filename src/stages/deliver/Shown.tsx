@@ -70,6 +70,8 @@ function Held({ song, file, delivery }: ShownProps) {
       );
     }
     case 'wav':
+    case 'flac':
+    case 'mp3':
       return <Sound file={file} />;
     case 'txt':
       return <Text text={tabOfSong(own).text} />;

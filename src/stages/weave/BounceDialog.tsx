@@ -33,7 +33,7 @@ export function BounceDialog() {
   );
 }
 
-const ALL = '';
+const ALL = '*';
 
 function Body({ close }: { close: () => void }) {
   const song = useWorkbench((state) => state.history!.song);

@@ -1,8 +1,8 @@
 import * as routes from '../routes';
-import { saveBackup } from '../session/backups';
+import { backUpInto, saveBackup, stopBackingUp } from '../session/backups';
 import { handOver, handOverAgain, printChart, stopWriting } from '../deliver/writing';
 import { showHanded } from '../deliver/wishes';
-import { saveSongFile } from '../session/files';
+import { compareWithFile, saveSongFile } from '../session/files';
 import { makePoint, openPoints } from '../session/savePoints';
 import { newSong, restoreDemo } from '../session/session';
 import { toggleLock } from '../weave/weave';
@@ -47,6 +47,14 @@ export const FILE_ACTS: readonly Act[] = [
     group: 'files',
     keys: ['alt+shift+s'],
     run: openPoints,
+  },
+  {
+    ...song,
+    id: 'compare-file',
+    name: 'compare with a file: a colleague’s version …',
+    also: 'merge versions take over',
+    group: 'files',
+    run: () => void compareWithFile(),
   },
   {
     ...song,
@@ -153,6 +161,18 @@ export const FILE_ACTS: readonly Act[] = [
     name: 'save a backup of everything',
     group: 'files',
     run: () => void saveBackup(),
+  },
+  {
+    id: 'backup-folder',
+    name: 'back everything up into a folder by itself …',
+    group: 'files',
+    run: () => void backUpInto(),
+  },
+  {
+    id: 'stop-backups',
+    name: 'no longer back up by itself',
+    group: 'files',
+    run: () => void stopBackingUp(),
   },
   {
     id: 'new-version',

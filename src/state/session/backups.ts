@@ -1,25 +1,99 @@
-import { restoreBackup, writeBackup, BACKUP_ENDING, type Restored } from '@/storage/backup';
+import { restoreBackup, BACKUP_ENDING, type Restored } from '@/storage/backup';
+import { writeBackupAside } from '@/storage/backupAside';
 import { whyNot } from '@/storage/failures';
-import { lastBackup, noteBackup } from '@/storage/settings';
+import { backupFolder, keepBackupFolder, lastBackup, noteBackup } from '@/storage/settings';
 import { listSongs } from '@/storage/songs';
 import { reopenLibrary } from '../gather/gather';
 import { notify } from '../notices/notices';
-import { platform } from '../platform';
+import { platform, type OutFolder } from '../platform';
 import { saveNow } from './session';
+
+const nameToday = () => `verse-loom-${new Date().toISOString().slice(0, 10)}.${BACKUP_ENDING}`;
 
 /** Saves everything of this browser as one file. */
 export async function saveBackup(): Promise<void> {
   try {
     await saveNow();
-    const bytes = await writeBackup();
-    const day = new Date().toISOString().slice(0, 10);
-    const name = `verse-loom-${day}.${BACKUP_ENDING}`;
+    const bytes = await writeBackupAside();
+    const name = nameToday();
     platform.saveFile(bytes as BlobPart, name, 'application/zip');
     await noteBackup(Date.now());
     notify(`“${name}” was saved: all songs and your own library. Keep it outside of this browser.`);
   } catch (error) {
     notify(whyNot(error), 'error');
   }
+}
+
+/** Lets the user choose a folder into which everything is saved by itself from now on. */
+export async function backUpInto(): Promise<void> {
+  if (!platform.canOpenFolder()) {
+    return notify(
+      'This browser does not let a page write into a folder: save a backup by hand.',
+      'error',
+    );
+  }
+  const folder = await platform.openFolder('backups');
+  if (!folder?.handle) return;
+  try {
+    await keepBackupFolder(folder.handle);
+    await saveNow();
+    await writeInto(folder);
+    notify(
+      `From now on everything is saved into “${folder.name}” by itself, a file a day, while the workbench is open.`,
+    );
+  } catch (error) {
+    notify(whyNot(error), 'error');
+  }
+}
+
+/** No longer saves into a folder by itself; what is there stays. */
+export async function stopBackingUp(): Promise<void> {
+  if (!(await backupFolder())) return notify('Nothing is backed up by itself.');
+  await keepBackupFolder(undefined);
+  notify('Nothing is backed up by itself any more. What is in the folder stays there.');
+}
+
+async function writeInto(folder: OutFolder): Promise<void> {
+  const bytes = await writeBackupAside();
+  await folder.write(nameToday(), new Blob([bytes as BlobPart], { type: 'application/zip' }));
+  await noteBackup(Date.now());
+}
+
+/** So long after one backup the next one is written by itself, in milliseconds. */
+const EVERY = 10 * 60_000;
+
+/** Whether the folder of the backups is there and may be written into; `waits` for the user otherwise. */
+export type FolderState = { name: string; waits: boolean };
+
+export async function backupFolderState(): Promise<FolderState | undefined> {
+  const handle = await backupFolder();
+  if (!handle) return undefined;
+  const folder = await platform.keptFolder(handle).catch(() => undefined);
+  return { name: handle.name, waits: folder === undefined };
+}
+
+/** Saves into the chosen folder, where something has changed since the last time; told by the clock. */
+export async function backUpWhenDue(now: number): Promise<void> {
+  const handle = await backupFolder().catch(() => undefined);
+  if (!handle) return;
+  const last = (await lastBackup()) ?? 0;
+  if (now - last < EVERY || !(await listSongs()).some(({ changed }) => changed > last)) return;
+  try {
+    const folder = await platform.keptFolder(handle);
+    if (folder) await writeInto(folder);
+  } catch {
+    notify(
+      `Nothing could be saved into “${handle.name}”: it may be full, moved or gone. Choose a folder for the backups again.`,
+      'error',
+    );
+    await keepBackupFolder(undefined);
+  }
+}
+
+/** Looks now and then whether a backup is due. @returns what ends it */
+export function backUpByItself(): () => void {
+  const due = setInterval(() => void backUpWhenDue(Date.now()), 60_000);
+  return () => clearInterval(due);
 }
 
 /**

@@ -84,14 +84,16 @@ export async function saveSongFile(song = songBefore() ?? openSongNow()): Promis
   );
 }
 
-/** A song with its save points and the sounds that all of them play, as the bytes of a file. */
+/** A song with its picture, its save points and the sounds that all of them play, as the bytes of a file. */
 async function songFileOf(song: Song, view?: SongView): Promise<BlobPart> {
   // A song without storage is saved all the same.
   const points = await withinPatience(listPoints(song.id)).catch(() => []);
   const kits = [song, ...points.map(({ body }) => body)].map(({ kit }) => kit);
   const hashes = [...new Set(kits.flatMap(samplesOf))];
   const sounds = await withinPatience(storedSamples(hashes)).catch(() => []);
-  return writeSongFile(song, { view, sounds, points }) as BlobPart;
+  const drawn = await withinPatience(platform.drawSong(song)).catch(() => undefined);
+  const picture = drawn && new Uint8Array(await drawn.arrayBuffer());
+  return writeSongFile(song, { view, sounds, points, ...(picture && { picture }) }) as BlobPart;
 }
 
 /** Saves a song of the list as a file. */
@@ -293,5 +295,5 @@ export async function compareWithFile(): Promise<void> {
   if (read && 'problem' in read) return notify(read.problem, 'error');
   const song = read ? await withItsSounds(read) : (await importAside(bytes, file.name).result).song;
   if (!song) return notify(`“${file.name}” holds no song that can be read.`, 'error');
-  compareWith(file.name, song);
+  compareWith(file.name, song, 'theirs');
 }

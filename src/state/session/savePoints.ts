@@ -18,12 +18,15 @@ import { play, setHear } from '../transport/transport';
 import { edit, songBefore } from './edit';
 import { storedOrUnsaved } from './session';
 
+/** What a song is compared with: an earlier state of it, or another version of somebody's. */
+export type Whose = 'then' | 'theirs';
+
 /** The save points of the open song, and the song that is compared with it. */
 interface Points {
   song?: string;
   points: readonly SavePoint[];
   /** What the open song is compared with, and what that is called. */
-  other?: { name: string; song: Song };
+  other?: { name: string; song: Song; whose: Whose };
 }
 
 export const usePoints = create<Points>(() => ({ points: [] }));
@@ -116,8 +119,8 @@ export async function remove(id: string): Promise<void> {
 }
 
 /** Lays another song, or another state of this one, beside the open one. */
-export function compareWith(name: string, song: Song): void {
-  usePoints.setState({ other: { name, song } });
+export function compareWith(name: string, song: Song, whose: Whose): void {
+  usePoints.setState({ other: { name, song, whose } });
   openDialog('compare');
 }
 
@@ -125,7 +128,7 @@ export function compareWith(name: string, song: Song): void {
 export async function compareWithStored(id: string): Promise<void> {
   const read = await storedOrUnsaved(id);
   if ('problem' in read) return notify(read.problem, 'error');
-  compareWith(read.song.name, read.song);
+  compareWith(read.song.name, read.song, 'theirs');
 }
 
 export function compared(): Compared | undefined {

@@ -13,7 +13,7 @@ import {
   type SongHead,
 } from '@/storage/songs';
 import { useWorkbench } from '../store';
-import { backupReminder } from './backups';
+import { backupFolderState, backupReminder, type FolderState } from './backups';
 import { restoreDemo } from './session';
 
 export type { BinnedSong, SongHead } from '@/storage/songs';
@@ -85,6 +85,11 @@ export function useBin(): readonly BinnedSong[] {
 /** A word about how much is not in any backup; nothing while it is little. */
 export function useBackupReminder(): string | undefined {
   return useLiveQuery(() => backupReminder().catch(() => undefined));
+}
+
+/** The folder that everything is saved into by itself. */
+export function useBackupFolder(): FolderState | undefined {
+  return useLiveQuery(() => backupFolderState().catch(() => undefined));
 }
 
 /** Used and free room of the browser's storage, looked at again when songs change. */
