@@ -82,11 +82,7 @@ export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
   add('kept.json', json(kept));
   const points = await at.savePoints.toArray();
   for (const [part, bytes] of Object.entries(pointParts(points))) add(part, bytes);
-  const sounds = await at.samples.toArray();
-  for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {})) {
-    add(part, bytes);
-  }
-  return zipSync(parts);
+  return zipSync(Object.assign(parts, soundParts(await at.samples.toArray())));
 }
 
 /** What came of a backup: what is new here, what was here as it is, and what could not be read. */

@@ -19,8 +19,7 @@ const LARGEST = 1024 ** 3;
 export function writeKitFile(kit: Kit, samples: readonly StoredSample[]): Uint8Array {
   const json = strToU8(`${JSON.stringify({ application: 'Verse Loom', form: 1, kit }, null, 1)}\n`);
   const parts: Zippable = { [KIT]: [json, { level: 6 }] };
-  for (const [part, bytes] of Object.entries(soundParts(samples)))
-    parts[part] = [bytes, { level: 1 }];
+  Object.assign(parts, soundParts(samples));
   return zipSync(parts, { mtime: new Date(1980, 0, 1, 0, 2) });
 }
 

@@ -63,10 +63,7 @@ export function writeSongFile(
     [PARTS.schema]: json(schema),
   };
   if (picture) parts[PARTS.picture] = [picture, { level: 0 }];
-  // Sounds hardly get smaller, and are many.
-  for (const [part, bytes] of Object.entries(sounds.length > 0 ? soundParts(sounds) : {}))
-    parts[part] = [bytes, { level: 1 }];
-  Object.assign(parts, pointParts(points));
+  Object.assign(parts, soundParts(sounds), pointParts(points));
   return zipSync(parts, { level: 6, mtime: new Date(1980, 0, 1, 0, 2) });
 }
 

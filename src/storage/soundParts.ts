@@ -1,3 +1,4 @@
+import type { Zippable } from 'fflate';
 import wavDecoder from 'wav-decoder';
 import wavEncoder from 'wav-encoder';
 import type { SampleHash } from '@/core/model';
@@ -14,8 +15,12 @@ const partOf = (hash: SampleHash) => `${FOLDER}${hash}.wav`;
 /** Whether a part of a zip belongs to its sounds. */
 export const isSoundPart = (part: string) => part.startsWith(FOLDER);
 
-/** Sounds as parts of a zip: WAV files of 32 bits in floating point, which are the very samples, and their names. */
-export function soundParts(samples: readonly StoredSample[]): Record<string, Uint8Array> {
+/**
+ * Sounds as parts of a zip, none for none: WAV files of 32 bits in floating point, which are the very samples, and
+ * their names. They hardly get smaller: packing them would take ten times as long as all else.
+ */
+export function soundParts(samples: readonly StoredSample[]): Zippable {
+  if (samples.length === 0) return {};
   const files = samples.map(({ hash, left, right }): [string, Uint8Array] => {
     // Storage hands out arrays that the encoder may not know as its own kind.
     const channelData = (right ? [left, right] : [left]).map(
@@ -29,7 +34,9 @@ export function soundParts(samples: readonly StoredSample[]): Record<string, Uin
   });
   const list = samples.map(({ hash, name }) => ({ hash, name }));
   const json = new TextEncoder().encode(`${JSON.stringify(list, null, 1)}\n`);
-  return { ...Object.fromEntries(files), [LIST]: json };
+  return Object.fromEntries(
+    [...files, [LIST, json] as const].map(([name, bytes]) => [name, [bytes, { level: 0 }]]),
+  );
 }
 
 /** The sounds of a zip. */
@@ -76,12 +83,19 @@ function pcmOf(bytes: Uint8Array): Pcm | undefined {
   try {
     const { sampleRate, channelData } = wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer);
     const [left, right] = channelData;
-    const sound = [left, right].every((side) => side?.every(Number.isFinite) ?? true);
-    if (sampleRate !== RATE || !left || left.length === 0 || !sound) return undefined;
+    if (sampleRate !== RATE || !left || left.length === 0) return undefined;
+    if (!isSound(left) || (right && !isSound(right))) return undefined;
     return { left, ...(right && { right }) };
   } catch {
     return undefined;
   }
+}
+
+/** Whether every sample is a number: what is none, or endless, is none less itself. */
+function isSound(samples: Float32Array): boolean {
+  let off = 0;
+  for (let i = 0; i < samples.length; i++) off += samples[i] - samples[i];
+  return off === 0;
 }
 
 function namesIn(list: Uint8Array | undefined): Map<SampleHash, string> {
