@@ -21,6 +21,7 @@ const coreFolders = [
     'fonts',
     'loops',
     'engine',
+    'wishes',
     'deliver',
     'bounce',
     'commands',

@@ -12,6 +12,8 @@ const config: NextConfig = {
   reactStrictMode: true,
   // Components whose inputs are the same are not drawn again: an edit draws what it changed.
   reactCompiler: true,
+  // The few rules for the fonts stand in the page: nothing is waited for before it is painted.
+  experimental: { inlineCss: true },
   // The song page is one client application; nothing of it is rendered per request.
   poweredByHeader: false,
   devIndicators: false,

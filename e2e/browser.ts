@@ -131,6 +131,12 @@ export function freshPages(before?: (page: Page) => Promise<unknown>): Bench {
 /** Waits for the list of songs, with the demo in it. */
 export async function listOfSongs(page: Page): Promise<void> {
   await page.waitForSelector('li canvas', { timeout: PATIENCE });
+  await toolsReady(page);
+}
+
+/** Waits until keys are listened to: what makes them work is loaded after the first view. */
+async function toolsReady(page: Page): Promise<void> {
+  await page.waitForSelector('[data-tools]', { timeout: PATIENCE });
 }
 
 /** The names of the songs in the list, from top to bottom. */
@@ -157,6 +163,7 @@ const DRAWN: Readonly<Record<string, string>> = {
 /** Waits until a stage is drawn. */
 export async function atStage(page: Page, stage: string): Promise<void> {
   await page.waitForSelector('[data-saving]', { timeout: PATIENCE });
+  await toolsReady(page);
   await page.waitForSelector(DRAWN[stage] ?? 'main', { timeout: PATIENCE });
   await drawn(page);
 }

@@ -1,6 +1,4 @@
-import type { GuideNote } from '@/core/model';
-import type { Guide, Song } from '@/core';
-import { guideOf } from '@/core/guide';
+import { guideOf, type Guide, type GuideNote, type Song } from '@/core/model';
 import { seeded } from '@/core/random';
 import { toVelocity, type Ticks } from '@/core/time';
 import { laidPlaces } from '@/core/weave';

@@ -1,4 +1,5 @@
-import { applyCommand, type Song } from '@/core';
+import type { Song } from '@/core/model';
+import { asSection, takeOut } from '@/core/weave';
 import { saltmarshSignal } from './saltmarsh';
 import { slackWater } from './slack';
 
@@ -30,18 +31,11 @@ export function demoSavePoints(now: number): DemoSavePoint[] {
   const [song] = demoSongs();
   const plain = song.places
     .filter(({ overlay }) => overlay.length > 0)
-    .reduce(
-      (body, { id }) => applyCommand(body, { type: 'as the section has it', place: id }),
-      song,
-    );
+    .reduce((body, { id }) => asSection(body, id), song);
   const chorus = plain.sections.find(({ kind }) => kind === 'chorus')!;
   const early = chorus.spans
     .filter(({ pieces }) => pieces !== 'all')
-    .reduce(
-      (body, { id }) =>
-        applyCommand(body, { type: 'take out', of: 'section', id: chorus.id, span: id }),
-      plain,
-    );
+    .reduce((body, { id }) => takeOut(body, { of: 'section', id: chorus.id, span: id }), plain);
   const day = 24 * 60 * 60 * 1000;
   const point = (id: string, name: string, note: string, days: number, body: Song) => ({
     id: `${DEMO_PREFIX}${id}`,

@@ -4,8 +4,12 @@ import Box from '@mui/material/Box';
 import { fromEvent } from 'file-selector';
 import { useEffect, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { onChooseFile } from './page';
-import { keepFromPasting } from '@/state/acts';
-import { receiveFiles } from '@/state/gather/reading';
+
+/** What comes in is read by what is loaded for it. */
+async function receiveFiles(files: readonly File[]): Promise<void> {
+  const reading = await import('@/state/gather/reading');
+  await reading.receiveFiles(files);
+}
 
 /** The files that were dropped, those in dropped folders too. */
 async function filesDropped(event: Event): Promise<void> {
@@ -38,7 +42,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
     const onPaste = ({ clipboardData }: ClipboardEvent) => {
       const files = [...(clipboardData?.files ?? [])];
       if (files.length === 0) return;
-      keepFromPasting();
+      void import('@/state/acts').then(({ keepFromPasting }) => keepFromPasting());
       void receiveFiles(files);
     };
     document.addEventListener('paste', onPaste);

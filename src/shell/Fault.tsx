@@ -4,12 +4,18 @@ import Link from '@mui/material/Link';
 import Button from '@mui/material/Button';
 import Stack from '@mui/material/Stack';
 import Typography from '@mui/material/Typography';
-import { saveSongFile } from '@/state/session/files';
-import { useWorkbench } from '@/state/store';
+import { lazy, Suspense } from 'react';
+
+/** It is there where a song is; a fault that keeps it from being loaded leaves the rest. */
+const SaveOpen = lazy(() =>
+  import('./SaveOpen').then(
+    (module) => ({ default: module.SaveOpen }),
+    () => ({ default: () => null }),
+  ),
+);
 
 /** In place of the whole page, when it could not be drawn. */
 export function Fault({ error, retry }: { error: Error; retry: () => void }) {
-  const open = useWorkbench((state) => state.history?.song);
   return (
     <Stack
       component="main"
@@ -25,7 +31,9 @@ export function Fault({ error, retry }: { error: Error; retry: () => void }) {
         <Button variant="contained" onClick={retry}>
           try again
         </Button>
-        {open && <Button onClick={() => saveSongFile(open)}>save the song as a file</Button>}
+        <Suspense>
+          <SaveOpen />
+        </Suspense>
         <Link href="/">go to the songs</Link>
       </Stack>
     </Stack>

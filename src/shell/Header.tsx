@@ -17,7 +17,7 @@ import { EditableText } from '@/look/EditableText';
 import { findAct, keyOf, keysOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { edit, redo, undo } from '@/state/session/edit';
-import { songPath } from '@/state/routes';
+import { songPath } from '@/state/addresses';
 import { STAGES, useWorkbench, type Stage } from '@/state/store';
 import { Logo } from './Logo';
 import { PageLink } from './PageLink';

@@ -1,5 +1,5 @@
 import type { ComponentProps, MouseEvent } from 'react';
-import { goTo } from '@/state/routes';
+import { goTo } from '@/state/addresses';
 
 /** A link to another page of the workbench, which is there already. */
 export function PageLink({ onClick, ...rest }: ComponentProps<'a'> & { href: string }) {

@@ -2,12 +2,11 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import CircularProgress from '@mui/material/CircularProgress';
 import Stack from '@mui/material/Stack';
 import Typography from '@mui/material/Typography';
-import { useEffect, type ReactNode } from 'react';
+import { Suspense, useEffect, type ReactNode } from 'react';
 import { saveSongFile, saveStored } from '@/state/session/files';
-import { enterStage } from '@/state/routes';
+import { enterStage } from '@/state/entering';
 import { bringOpenBack, openSong } from '@/state/session/session';
 import { songsPrepared } from '@/state/session/songsList';
 import { useWorkbench, type Stage } from '@/state/store';
@@ -15,7 +14,9 @@ import { connectPlayer } from '@/state/transport/transport';
 import { Carrying } from './Carrying';
 import { DropSays } from './DropSays';
 import { asksForFreshDemo } from './freshDemo';
+import { firstViewShown } from './firstView';
 import { Header } from './Header';
+import { Opening } from './Opening';
 import { PageLink } from './PageLink';
 import { Ribbon } from './Ribbon';
 import { StageBoundary } from './StageBoundary';
@@ -35,19 +36,14 @@ export function SongFrame({
   useEffect(() => {
     void songsPrepared(asksForFreshDemo).then(() => openSong(id));
   }, [id]);
+  useEffect(firstViewShown, []);
   useEffect(() => (status === 'ready' ? connectPlayer() : undefined), [status]);
   useEffect(() => {
     if (status === 'ready') enterStage(stage);
   }, [stage, status]);
 
   if (status === 'problem') return <Unopened id={id} />;
-  if (status !== 'ready') {
-    return (
-      <Stack sx={{ height: '100%', alignItems: 'center', justifyContent: 'center' }}>
-        <CircularProgress size={28} aria-label="opening the song" />
-      </Stack>
-    );
-  }
+  if (status !== 'ready') return <Opening />;
   return (
     <Carrying>
       <Box
@@ -62,7 +58,7 @@ export function SongFrame({
           sx={{ minHeight: 0, overflow: 'hidden', '&:focus': { outline: 'none' } }}
         >
           <StageBoundary key={stage} name={stage}>
-            {stages[stage]}
+            <Suspense fallback={<Opening />}>{stages[stage]}</Suspense>
           </StageBoundary>
         </Box>
         <Ribbon />

@@ -1,6 +1,16 @@
 import { Serwist } from '@serwist/window';
-import { offer } from '@/state/notices/notices';
-import { saveNow } from '@/state/session/session';
+
+/** What is said is shown once the tools are there. */
+async function offer(...said: Parameters<typeof import('@/state/notices/notices').offer>) {
+  const notices = await import('@/state/notices/notices');
+  notices.offer(...said);
+}
+
+/** Everything is saved before the page is loaded anew. */
+async function saveNow(): Promise<void> {
+  const session = await import('@/state/session/session');
+  await session.saveNow();
+}
 
 /** How often a page that stays open asks whether there is a newer version, in ms. */
 const ASK_EVERY = 60 * 60 * 1000;
@@ -32,7 +42,7 @@ export function keepVersion(): () => void {
   keeping = made;
   made.addEventListener('waiting', () => {
     if (!waiting) {
-      offer(
+      void offer(
         'A new version of Verse Loom is ready. To use it, all its tabs are saved and loaded anew.',
         {
           label: 'use it now',

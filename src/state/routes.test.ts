@@ -1,5 +1,6 @@
 import { emptySong } from '@/core/model';
-import { addressOf, enterStage, songPath } from './routes';
+import { enterStage } from './entering';
+import { addressOf, songPath } from './routes';
 import { openSongNow } from './store';
 import { openBench } from './testing';
 import { preview } from './session/edit';

@@ -1,7 +1,15 @@
 import { create } from 'zustand';
-import { findPattern, type Pattern, type Song } from '@/core';
 import { Latest } from '@/core/memo';
-import { DEFAULT_KIT, layoutOf, type Kit, type RowView, type Track } from '@/core/model';
+import {
+  DEFAULT_KIT,
+  findPattern,
+  layoutOf,
+  type Kit,
+  type Pattern,
+  type RowView,
+  type Song,
+  type Track,
+} from '@/core/model';
 import { rowsByTrack } from '@/core/tracks';
 import { openedPattern, WOVEN } from '@/core/weave';
 import { balance, type BalanceSlice } from './balance/slice';

@@ -1,26 +1,7 @@
 import { findPattern, type Song } from '../model';
 import { writtenSong } from '../midi';
+import type { PartWish, What } from '../wishes';
 import { bpmAt, laidPlaces, placeName, shelfOf } from '../weave';
-
-/** What of a song is meant: places or a pattern by their ids; none is the whole song. */
-export interface PartWish {
-  pattern?: string;
-  place?: string;
-  /** Several places, one after another in the order of the song. */
-  places?: readonly string[];
-  /** How often a pattern is played; absent is until everything in it was heard. */
-  passes?: number;
-}
-
-/** Several parts, a file each: the sections one after another (those that are chosen, where some are), or the
- * patterns of the shelf. */
-export const EACH = ['sections', 'patterns'] as const;
-export type Each = (typeof EACH)[number];
-
-/** What of a song is handed over: one part of it, or several by themselves. */
-export interface What extends PartWish {
-  each?: Each;
-}
 
 /** A part of a song as a song of its own. */
 export interface Part {
@@ -62,9 +43,6 @@ export interface NamedPart extends Part {
   file: string;
   wish: PartWish;
 }
-
-/** The usual names: of one file among several. */
-export const USUAL_NAMES = '{song} {nn} {part}';
 
 /**
  * The parts that are handed over, each a file, none of which is called like another.

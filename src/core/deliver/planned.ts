@@ -5,10 +5,10 @@ import { hitsPerTrack } from '../tracks';
 import type { Cell } from '../notation';
 import { songBars, songTicks, tempoOfSong, timeline } from '../weave';
 import { audioParts, type AudioPart } from './audio';
-import { chartOf, type Delivery } from './delivery';
+import { soundBytes, type Delivery } from '../wishes';
+import { chartOf } from './chart';
 import { midiBytes, midiOptions, songOfFile } from './midi';
 import { partsOf, type NamedPart } from './part';
-import { soundBytes } from './soundForm';
 import { csvOfSong, tabOfSong } from './text';
 import { chartWarnings, midiWarnings, SILENT } from './warnings';
 

@@ -1,25 +1,9 @@
 import wavEncoder from 'wav-encoder';
 import { seeded } from '../random';
+import { frameBytes, wavHeaderBytes, type Depth } from '../wishes';
 import type { Hertz, Samples } from '../time';
 
-/** How finely samples are written: whole numbers of 16 or 24 bits, or floating point of 32. */
-export const DEPTHS = ['16', '24', 'float'] as const;
-export type Depth = (typeof DEPTHS)[number];
-
-/** The rates that files are written at, in samples a second. */
-export const RATES: readonly Hertz[] = [44_100, 48_000, 96_000];
-
-/** What stands before the samples of a file. */
-export const wavHeaderBytes = 44;
 const HEADER = wavHeaderBytes;
-const SIDES = 2;
-
-/** Bytes of a sample of both sides. */
-export const frameBytes = (depth: Depth): number => SIDES * { '16': 2, '24': 3, float: 4 }[depth];
-
-/** Bytes of a file of so many samples. */
-export const wavBytes = (depth: Depth, frames: Samples): number =>
-  HEADER + frames * frameBytes(depth);
 
 /** A WAV file, written piece by piece. */
 export class WavStream {

@@ -1,3 +1,4 @@
+import { guideOf } from '../model';
 import { layoutOf } from '../model';
 import { compileScore, renderMix, routesOf } from '../engine';
 import { exportMidi, importMidi } from '../midi';
@@ -5,7 +6,7 @@ import { applyCommand } from '../commands';
 import { demoSongs } from '../../demo';
 import { fileOf } from '../testing/arbitraries';
 import { isPluck, pluckedString, pluckOf } from '../sound';
-import { guideOf, readGuides } from './read';
+import { readGuides } from './read';
 
 const [song] = demoSongs();
 const line = (tick: number, note: number, channel = 1) => ({

@@ -18,7 +18,7 @@ export {
   removeGuide,
   type GuideChange,
 } from './guides';
-export { GUIDE_LEVEL, guideOf, readGuides, type GuideSource, type ReadGuides } from './read';
+export { readGuides, type GuideSource, type ReadGuides } from './read';
 export {
   alongside,
   FITTINGS,

@@ -1,5 +1,5 @@
 import { readFrame, readTrack, type SourceTrack } from '../midi';
-import type { Guide, GuideNote } from '../model';
+import type { GuideNote } from '../model';
 import { DRUM_CHANNEL, PPQ, toVelocity } from '../time';
 
 /** One track and channel of a file that could be a guide. */
@@ -67,10 +67,4 @@ function notesOf({ notes }: SourceTrack, channel: number, scale: number): GuideN
     });
   }
   return out.sort((a, b) => a.at - b.at);
-}
-
-export const GUIDE_LEVEL = 0.7;
-
-export function guideOf(id: string, name: string, at: number, notes: readonly GuideNote[]): Guide {
-  return { id, name, at, notes, level: GUIDE_LEVEL };
 }

@@ -1,3 +1,4 @@
+import { guideOf } from '../model';
 import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { strokesOfPattern } from './strokes';
@@ -9,7 +10,7 @@ import { fingerprintOf, nearest } from './fingerprint';
 import { grooveOfPattern, identityOf, isGroove, type Groove } from './groove';
 import { like, namedFirst, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
 import { readTab } from '../tab';
-import { fitOf, onsetsBetween, saidFit, guideOf } from '../guide';
+import { fitOf, onsetsBetween, saidFit } from '../guide';
 import { auditioned, timeline } from '../weave';
 import { demoSongs } from '../../demo';
 

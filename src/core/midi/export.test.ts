@@ -1,3 +1,4 @@
+import { guideOf } from '../model';
 import fc from 'fast-check';
 import JZZ from 'jzz';
 import withFiles, { type SmfFile } from 'jzz-midi-smf';
@@ -17,7 +18,6 @@ import { timeline } from '../weave';
 import { contentsOf } from './contents';
 import { exportMidi } from './export';
 import { importMidi } from './import';
-import { guideOf } from '../guide';
 import { demoSongs } from '../../demo';
 
 /** The events of a track at their ticks. */

@@ -99,6 +99,7 @@ export {
   type SoundLayer,
 } from './design';
 export { isDynamics, isKit, isNoteMap, isSoundLayer, isStrip, isTone } from './salvageSound';
+export { guideOf } from './newGuide';
 export { duplicateOf, emptyPattern, nextDye, USUAL_PIECES, type NewPattern } from './newPattern';
 export {
   kindNamed,

@@ -1,5 +1,5 @@
-import { USUAL_DELIVERY, type Delivery } from '@/core/deliver';
-import { NO_ROUTES, type LiveSetting } from '@/storage/liveRoutes';
+import { USUAL_DELIVERY, type Delivery } from '@/core/wishes';
+import { NO_ROUTES, type LiveSetting } from '@/storage/liveSetting';
 import type { Seconds } from '@/core/time';
 import type { Received } from '@/workers';
 

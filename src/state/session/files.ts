@@ -1,7 +1,8 @@
+import { guideOf } from '@/core/model';
 import { nanoid } from 'nanoid';
 import { platform } from '../platform';
 import type { Command, Guide } from '@/core';
-import { guideOf, readGuides } from '@/core/guide';
+import { readGuides } from '@/core/guide';
 import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
 import { isMusicXml, MAX_SCORE_BYTES } from '@/core/musicxml';

@@ -1,6 +1,7 @@
+import { guideOf } from '@/core/model';
 import { nanoid } from 'nanoid';
 import { create } from 'zustand';
-import { guideOf, readGuides, type ReadGuides } from '@/core/guide';
+import { readGuides, type ReadGuides } from '@/core/guide';
 import { MAX_FILE_BYTES, tooLarge } from '@/core/midi';
 import { edit } from './edit';
 import { notify } from '../notices/notices';

@@ -13,8 +13,6 @@ import {
   type SongHead,
 } from '@/storage/songs';
 import { useWorkbench } from '../store';
-import { backupFolderState, backupReminder, type FolderState } from './backups';
-import { restoreDemo } from './session';
 
 export type { BinnedSong, SongHead } from '@/storage/songs';
 export type { Room } from '@/storage/room';
@@ -29,7 +27,9 @@ let ready: Promise<void> | undefined;
 
 /** Brings the demo into a browser without songs. @param fresh whether it is restored where it is there */
 function preparing(fresh: () => boolean): Promise<void> {
-  return (ready ??= fresh() ? restoreDemo() : demoIfEmpty());
+  return (ready ??= fresh()
+    ? import('./session').then(({ restoreDemo }) => restoreDemo())
+    : demoIfEmpty());
 }
 
 let waited = false;
@@ -80,16 +80,6 @@ export function headOf(song: Song): SongHead {
 /** What lies in the bin. */
 export function useBin(): readonly BinnedSong[] {
   return useLiveQuery(() => binnedSongs().catch(() => [])) ?? [];
-}
-
-/** A word about how much is not in any backup; nothing while it is little. */
-export function useBackupReminder(): string | undefined {
-  return useLiveQuery(() => backupReminder().catch(() => undefined));
-}
-
-/** The folder that everything is saved into by itself. */
-export function useBackupFolder(): FolderState | undefined {
-  return useLiveQuery(() => backupFolderState().catch(() => undefined));
 }
 
 /** Used and free room of the browser's storage, looked at again when songs change. */

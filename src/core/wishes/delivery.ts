@@ -1,8 +1,8 @@
-import { pagesOf, notationOf, type ChartWish, type Notation } from '../notation';
+import type { ChartWish } from '../notation';
 import { USUAL_AUDIO, type AudioWish } from './audio';
 import { USUAL_MIDI, type MidiWish } from './midi';
 import { USUAL_NAMES, type What } from './part';
-import { USUAL_SOUND, type SoundForm } from './soundForm';
+import { USUAL_SOUND, type SoundForm } from './sound';
 
 /** What is handed over. */
 export const HANDED = ['midi', 'audio', 'chart', 'text', 'project', 'live'] as const;
@@ -69,14 +69,3 @@ export const READY_DELIVERIES: Readonly<Record<string, Delivery>> = {
   },
   'a chart for the drummer': { ...USUAL_DELIVERY, handed: 'chart' },
 };
-
-/** The pages of a chart, and the notation they are drawn from. */
-export interface Chart {
-  notation: Notation;
-  pages: ReturnType<typeof pagesOf>;
-}
-
-export function chartOf(song: Parameters<typeof notationOf>[0], wish: ChartWish): Chart {
-  const notation = notationOf(song);
-  return { notation, pages: pagesOf(notation, wish) };
-}

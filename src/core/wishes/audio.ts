@@ -1,0 +1,45 @@
+/**
+ * How a file ends: it rings out, it ends with its last bar, or what rings out is laid under its beginning, so that
+ * it can be repeated without a seam.
+ */
+export const ENDINGS = ['tail', 'bar', 'loop'] as const;
+export type Ending = (typeof ENDINGS)[number];
+
+/** As it is mixed, or as loud as is wished: by its loudest sample in dB, or by its loudness in LUFS. */
+export const LEVELS = ['mixed', 'peak', 'loudness'] as const;
+export type Levelling = (typeof LEVELS)[number];
+
+/** How a song is handed over as sound. */
+export interface AudioWish {
+  /** All together, and each track of the layout in use by itself. */
+  mix: boolean;
+  stems: boolean;
+  /** With rooms and echoes; without, each stroke is as it is struck. */
+  effects: boolean;
+  /** Through the bus of all drums; without, stems add up to the mix. */
+  bus: boolean;
+  /** What is muted, or silenced by a solo, stays so. */
+  mutes: boolean;
+  /** The guides, and the click, are in the mix; with stems, the click is one of them. */
+  guides: boolean;
+  click: boolean;
+  ending: Ending;
+  level: Levelling;
+  /** What the loudest sample comes to, in dB below full scale; and the loudness, in LUFS. */
+  peak: number;
+  loudness: number;
+}
+
+export const USUAL_AUDIO: AudioWish = {
+  mix: true,
+  stems: false,
+  effects: true,
+  bus: true,
+  mutes: true,
+  guides: false,
+  click: false,
+  ending: 'tail',
+  level: 'mixed',
+  peak: -1,
+  loudness: -16,
+};
