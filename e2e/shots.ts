@@ -61,6 +61,7 @@ export async function main(): Promise<void> {
     writeFileSync(`${FOLDER}/${name}.png`, await sideBySide(browser, sides));
   };
   await page.waitForSelector('li canvas');
+  await seesText(page, 'the bin is empty');
   await shot('songs');
 
   await gathering(page, shot);

@@ -79,6 +79,29 @@ async function spoil(id: string, change: (song: Song) => void): Promise<void> {
 }
 
 describe('the list of songs', () => {
+  test('a first visit has the demo before any script has run, and it can be opened', async () => {
+    const other = await bench.browser.createBrowserContext();
+    const visit = await other.newPage();
+    await visit.setJavaScriptEnabled(false);
+    await visit.goto(HOME);
+    const rows = await visit.$$eval('[aria-label=songs] > li', (all) =>
+      all.map((row) => [
+        row.textContent,
+        row.querySelectorAll('[role=img] rect').length,
+        row.querySelector('a')?.getAttribute('href'),
+      ]),
+    );
+    expect(rows.map(([text]) => text)).toEqual([
+      expect.stringMatching(/^Saltmarsh Signal/),
+      expect.stringMatching(/^Slack Water/),
+    ]);
+    for (const [, cells, href] of rows) {
+      expect(cells).toBeGreaterThan(4);
+      expect(href).toMatch(/^\/song\/demo-.*\/weave$/);
+    }
+    await other.close();
+  });
+
   test('a browser without songs gets the demo', async () => {
     expect(await listed()).toEqual(['Saltmarsh Signal', 'Slack Water, Second Boat']);
   });

@@ -8,7 +8,7 @@ import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { clothByFamily, laidPlaces } from '@/core/weave';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { EditableText } from '@/look/EditableText';
@@ -28,6 +28,9 @@ const SongsFoot = dynamic(() => import('./SongsFoot').then((module) => module.So
 const session = () => import('@/state/session/session');
 const files = () => import('@/state/session/files');
 
+/** Whether the songs of this browser were shown already: those of a first visit are past then. */
+let seen = false;
+
 /** The songs of this browser. @param first those of a first visit, until it has them */
 export function SongList({ first }: { first: readonly FirstSong[] }) {
   const { songs, problem } = useSongList(asksForFreshDemo);
@@ -37,9 +40,11 @@ export function SongList({ first }: { first: readonly FirstSong[] }) {
   const inTab = unsaved.filter(({ song }) => !songs?.some(({ id }) => id === song.id));
   const listed = [...inTab.map(({ song }) => headOf(song)), ...(songs ?? [])];
   const shown = useFirstViewShown();
+  const [isFirst] = useState(() => !seen);
   useEffect(() => {
-    // As soon as the pictures of the songs are drawn, or a while later where there are none.
-    if (songs ?? trouble) setTimeout(firstViewShown, 1500);
+    if (songs) seen = true;
+    // As soon as the pictures of the songs are drawn, or a while later where one cannot be.
+    if (songs ?? trouble) setTimeout(firstViewShown, songs?.length ? 1500 : 0);
   }, [songs, trouble]);
   return (
     <>
@@ -57,7 +62,10 @@ export function SongList({ first }: { first: readonly FirstSong[] }) {
         {listed.map((song) => (
           <SongRow key={song.id} song={song} />
         ))}
-        {!songs && !trouble && first.map((one) => <FirstRow key={one.head.id} first={one} />)}
+        {isFirst &&
+          !songs &&
+          !trouble &&
+          first.map((one) => <FirstRow key={one.head.id} first={one} />)}
       </Box>
       {shown && <SongsFoot songs={songs} />}
     </>

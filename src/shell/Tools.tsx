@@ -4,6 +4,7 @@ import { SnackbarProvider } from 'notistack';
 import { useEffect } from 'react';
 import { backUpByItself } from '@/state/session/backups';
 import { hearOtherTabs, isAtRisk, saveNow } from '@/state/session/session';
+import { useWorkbench } from '@/state/store';
 import { BinDialog } from './BinDialog';
 import { CompareDialog } from './CompareDialog';
 import { GuidesDialog } from './GuidesDialog';
@@ -63,7 +64,9 @@ function keepOnLeaving(): () => void {
   };
   const onLeaving = () => void saveNow();
   const onClosing = (event: BeforeUnloadEvent) => {
-    if (isAtRisk()) event.preventDefault();
+    // Files that are being written would be lost, and what was made for them left empty.
+    const { writing, bouncing } = useWorkbench.getState();
+    if (isAtRisk() || writing || bouncing !== undefined) event.preventDefault();
   };
   window.addEventListener('beforeunload', onClosing);
   document.addEventListener('visibilitychange', onHidden);

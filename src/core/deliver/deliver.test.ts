@@ -166,6 +166,24 @@ test('stems add up to the mix where nothing is done to all drums together', () =
   expect(whole.some((x) => Math.abs(x) > 0.01)).toBe(true);
 });
 
+test('a section that lets another track be heard does so in its own file alone', () => {
+  const section = demo.sections.find(({ id }) => id === place.section)!;
+  const quiet = setStrip(demo, 'hihat', { mute: true }) as Song;
+  const heardHere = {
+    ...quiet,
+    sections: quiet.sections.map((one) =>
+      one === section ? { ...one, mix: { strips: [{ track: 'hihat', mute: false }] } } : one,
+    ),
+  };
+  const wish = { ...USUAL_AUDIO, mix: false, stems: true, mutes: false };
+  const stems = audioParts(wish, partsOf(heardHere, { place: place.id }, USUAL_NAMES)[0]);
+  const hats = stems.find(({ track }) => track === 'hihat')!;
+  const kick = stems.find(({ track }) => track === 'kick')!;
+  const strips = (song: Song) => song.sections.find(({ id }) => id === section.id)!.mix!.strips;
+  expect(strips(hats.song)).toHaveLength(1);
+  expect(strips(kick.song)).toEqual([]);
+});
+
 test('in pieces a song comes out as it does at once', () => {
   const whole = renderMix(beginning, { sounds, to: 1 }).left;
   const desk = compileDesk(beginning);

@@ -67,7 +67,7 @@ export function roomOn(paper: Paper): PageRoom {
     margin: 15 / SPACE_MM,
     width: width / SPACE_MM,
     height: height / SPACE_MM,
-    pitch: 16,
+    pitch: 17.6,
     titleHeight: 9,
     legendPitch: 12.5,
   };

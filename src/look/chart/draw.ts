@@ -24,7 +24,7 @@ import { singleNote, voicesOf } from './notes';
 /** A staff space in the engraver's own units. */
 const SPACE = 10;
 /** Above the top line of a system: section, tempo and stems. */
-const ABOVE = 8;
+const ABOVE = 8.8;
 const BLANK_LINES = 4;
 
 /** Signs of the musical font (SMuFL). */
@@ -198,7 +198,7 @@ function drawHead(
   { bar }: Cell,
   { x, stave, first }: { x: number; stave: Stave; first: boolean },
 ): void {
-  const y = stave.getYForLine(0) - 6.4 * SPACE;
+  const y = stave.getYForLine(0) - 7.2 * SPACE;
   let at = x;
   if (first) {
     words(ctx, String(bar.index + 1), x, stave.getYForLine(0) - 7, { size: 10, fill: SOFT });
