@@ -16,8 +16,8 @@ import {
   type SampleLayer,
   type Song,
 } from '../model';
+import { stretchLayer } from '../loops';
 import { placeHits } from '../pattern';
-import { gainBack } from '../sound';
 import { barNumber, barTicks, type Hertz, type Samples, type Ticks } from '../time';
 import { withPieces } from '../tracks';
 import {
@@ -150,18 +150,7 @@ function pieceOf(
     design: {
       bare: true,
       layers: stretches.map(({ from, to, reverse }, n): SampleLayer => ({
-        id: ways[n],
-        from: 'files',
-        name,
-        articulation: ways[n],
-        level: gainBack(127),
-        tune: 0,
-        velocities: [1, 127],
-        files: [{ hash, name, velocities: [1, 127] }],
-        start: from,
-        end: to,
-        fadeIn: 0,
-        fadeOut: 0,
+        ...stretchLayer(ways[n], { hash, name }, { from, to, velocity: 127 }, name),
         ...(reverse && { reverse }),
       })),
     },

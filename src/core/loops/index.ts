@@ -3,3 +3,4 @@ export { guessLength, tempoOfLoop, type LoopLength } from './guess';
 export { kindOfSlice, SLICE_KINDS, type SliceKind } from './kinds';
 export { onsetsOf } from './onsets';
 export { MOST_SLICES, slicesAt, takeLoop, type Slice, type SlicedLoop } from './slices';
+export { stretchLayer } from './stretchLayer';

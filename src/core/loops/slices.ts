@@ -11,13 +11,13 @@ import {
   type PieceId,
   type SampleHash,
   type Song,
-  type SoundLayer,
 } from '../model';
 import { placeHits } from '../pattern';
-import { gainBack, gainOf } from '../sound';
+import { gainOf } from '../sound';
 import { barTicks, COMMON_TIME, PPQ, type Hertz, type Samples, type Velocity } from '../time';
 import { withPieces } from '../tracks';
 import { kindOfSlice, type SliceKind } from './kinds';
+import { stretchLayer } from './stretchLayer';
 
 /** The rate of everything that is kept and played. */
 const RATE: Hertz = 48_000;
@@ -198,20 +198,9 @@ function pieceOf(kind: SliceKind, loop: SlicedLoop, first: number, name: string)
     room: 0,
     design: {
       bare: true,
-      layers: own.map(({ n, from, to, velocity }): SoundLayer => ({
-        id: `slice-${n + 1}`,
-        from: 'files',
-        name: `slice ${n + 1}`,
-        articulation: `slice-${n + 1}`,
-        level: gainBack(velocity),
-        tune: 0,
-        velocities: [1, 127],
-        files: [{ hash: loop.hash, name, velocities: [1, 127] }],
-        start: from,
-        end: to,
-        fadeIn: 0,
-        fadeOut: 0,
-      })),
+      layers: own.map(({ n, ...slice }) =>
+        stretchLayer(`slice-${n + 1}`, { hash: loop.hash, name }, slice, `slice ${n + 1}`),
+      ),
     },
   };
 }
