@@ -7,10 +7,11 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { bouncesIn, whyNotBounced, type BouncedHere } from '@/core/bounce';
 import { layoutOf, type Song } from '@/core/model';
 import { hitsPerTrack } from '@/core/tracks';
-import { laidPlaces, placeName, type LaidPlace } from '@/core/weave';
+import { laidPlaces, placeName } from '@/core/weave';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import { WhileOpen } from '@/look/WhileOpen';
@@ -18,6 +19,7 @@ import { closeDialog } from '@/state/dialogs/dialogs';
 import { editOrSay } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import { bounceHere, stopBouncing } from '@/state/weave/bouncing';
+import { chosenPlaces, saidPlaces } from '@/state/weave/choosing';
 
 /** A place, or a track in it, becomes a sound; what became one is turned round, or taken back. */
 export function BounceDialog() {
@@ -39,24 +41,31 @@ function Body({ close }: { close: () => void }) {
   const song = useWorkbench((state) => state.history!.song);
   const placeId = useWorkbench((state) => state.placeId);
   const share = useWorkbench((state) => state.bouncing);
+  const chosen = useWorkbench(useShallow(chosenPlaces));
   const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
   const [track, setTrack] = useState(ALL);
   if (!laid) return <DialogContent>Choose a section first: press its header.</DialogContent>;
   const { place } = laid;
   const here = bouncesIn(song, place.id);
   const of = { place: place.id, ...(track !== ALL && { track }) };
-  const why = whyNotBounced(song, of);
+  // Of several, those where nothing is struck are passed over.
+  const whys = chosen.map((one) => whyNotBounced(song, { ...of, place: one }));
+  const why = whys.includes(undefined) ? undefined : whys[0];
   const busy = share !== undefined;
   return (
     <>
-      <DialogTitle id="bounce-title">Make a sound of {placeName(song, laid)}</DialogTitle>
+      <DialogTitle id="bounce-title">
+        {chosen.length > 1
+          ? `Make a sound of each of ${saidPlaces(chosen.length)}`
+          : `Make a sound of ${placeName(song, laid)}`}
+      </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
         <ChoiceField
           label="what of it"
           value={track}
           options={[
             [ALL, 'all that is struck'],
-            ...sounding(song, laid).map(({ id, name }) => [id, `only ${name}`] as const),
+            ...sounding(song, chosen).map(({ id, name }) => [id, `only ${name}`] as const),
           ]}
           onChange={setTrack}
         />
@@ -89,9 +98,10 @@ function Body({ close }: { close: () => void }) {
   );
 }
 
-/** The tracks of the layout in use that are struck in a place. */
-function sounding(song: Song, { place }: LaidPlace) {
-  const hits = hitsPerTrack({ ...song, places: [place], guides: [] });
+/** The tracks of the layout in use that are struck in some places. */
+function sounding(song: Song, chosen: readonly string[]) {
+  const places = song.places.filter(({ id }) => chosen.includes(id));
+  const hits = hitsPerTrack({ ...song, places, guides: [] });
   return layoutOf(song).tracks.filter(({ id }) => (hits.get(id) ?? 0) > 0);
 }
 

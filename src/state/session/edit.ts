@@ -105,8 +105,9 @@ export function edit(command: Command | readonly Command[], label?: string): boo
 }
 
 /** Changes the song, or says why it stays as it is. */
-export function editOrSay(command: Command, label?: string): boolean {
-  const why = change([command], label);
+export function editOrSay(command: Command | readonly Command[], label?: string): boolean {
+  const commands = 'type' in command ? [command] : command;
+  const why = change(commands, label);
   if (why) notify(why, 'error');
   return why === undefined;
 }

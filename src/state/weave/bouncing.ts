@@ -1,8 +1,9 @@
 import { nanoid } from 'nanoid';
 import { SAMPLE_RATE } from '@/audio/player';
-import { bouncedName, bouncePart } from '@/core/bounce';
+import type { Command } from '@/core';
+import { bouncedName, bouncePart, type Bounce, type BouncePart } from '@/core/bounce';
 import { wavHeaderBytes, type SoundForm } from '@/core/deliver';
-import { samplesOf } from '@/core/model';
+import { samplesOf, type Song } from '@/core/model';
 import { hashOfSound, type Pcm } from '@/core/sound';
 import { keepSample, readSamples } from '@/storage/samples';
 import { writeAudioAside } from '@/workers';
@@ -10,6 +11,7 @@ import { closeDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { editOrSay, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
+import { chosenPlaces } from './choosing';
 
 /** As it is kept: every sample as it was computed. */
 const FORM: SoundForm = { kind: 'wav', depth: 'float', rate: SAMPLE_RATE, bitrate: 320 };
@@ -23,24 +25,38 @@ export function stopBouncing(): void {
   useWorkbench.setState({ bouncing: undefined });
 }
 
+/** What is rendered of the chosen places; or why nothing is. Places where nothing is struck are passed over. */
+function partsOf(song: Song, track: string | undefined): Part[] | string {
+  const of = chosenPlaces().map((place) => ({ place, ...(track !== undefined && { track }) }));
+  const made = of.map((one) => ({ of: one, made: bouncePart(song, one) }));
+  const parts = made.flatMap(({ of: one, made: part }): Part[] =>
+    typeof part === 'string' ? [] : [{ ...part, of: one }],
+  );
+  const why = made.find((one) => typeof one.made === 'string')?.made as string | undefined;
+  return parts.length > 0 ? parts : (why ?? 'Choose a section first: press its header.');
+}
+
+type Part = BouncePart & { of: Pick<Bounce, 'place' | 'track'> };
+
 /**
- * Makes a sound of the chosen place, or of a track in it: it is rendered, kept, and played there instead.
+ * Makes sounds of the chosen places, or of a track in them: each is rendered, kept, and played there instead. One
+ * step of undo.
  * @param track of the layout in use; absent is all
  */
 export async function bounceHere(track?: string): Promise<void> {
   if (working) return;
-  const { placeId = '', songId } = useWorkbench.getState();
+  const { songId } = useWorkbench.getState();
   const song = openSongNow();
-  const of = { place: placeId, ...(track !== undefined && { track }) };
-  const made = bouncePart(song, of);
-  if (typeof made === 'string') return notify(made, 'error');
+  const parts = partsOf(song, track);
+  if (typeof parts === 'string') return notify(parts, 'error');
   let ended = false;
   working = { end: () => (ended = true) };
   useWorkbench.setState({ bouncing: 0 });
   try {
     const samples = await readSamples(samplesOf(song.kit));
     if (ended) return;
-    const writing = writeAudioAside([made.part], FORM, samples, 'memory', (_, share) => {
+    const sounds = parts.map(({ part }) => part);
+    const writing = writeAudioAside(sounds, FORM, samples, 'memory', (_, share) => {
       if (!ended) useWorkbench.setState({ bouncing: share });
     });
     const calledOff = new Promise<undefined>((done) => {
@@ -54,19 +70,24 @@ export async function bounceHere(track?: string): Promise<void> {
     });
     const written = await Promise.race([writing.result, calledOff]);
     writing.end();
-    const blob = written?.[0].blob;
-    if (ended || !blob) return;
-    const pcm = samplesIn(await blob.arrayBuffer());
-    const hash = await hashOfSound(pcm);
-    const name = bouncedName(song, of);
-    await keepSample({ hash, name, ...pcm });
+    if (ended || !written) return;
+    const commands: Command[] = [];
+    for (const [i, { of, lead }] of parts.entries()) {
+      const pcm = samplesIn(await written[i].blob!.arrayBuffer());
+      const hash = await hashOfSound(pcm);
+      await keepSample({ hash, name: bouncedName(song, of), ...pcm });
+      const frames = pcm.left.length;
+      commands.push({ type: 'bounce', id: nanoid(8), ...of, hash, frames, lead });
+    }
     if (ended || useWorkbench.getState().songId !== songId) return;
-    const frames = pcm.left.length;
-    const id = nanoid(8);
-    if (!editOrSay({ type: 'bounce', id, ...of, hash, frames, lead: made.lead }, 'bounce')) return;
+    if (!editOrSay(commands, 'bounce')) return;
     closeDialog();
-    notify(`“${name}” is a sound now: it plays here instead, what it was lies under it.`, 'info', {
-      label: 'take it back',
+    const said =
+      parts.length === 1
+        ? `“${bouncedName(song, parts[0].of)}” is a sound now: it plays here`
+        : `${parts.length} sections are sounds now: they play`;
+    notify(`${said} instead, what was there lies under it.`, 'info', {
+      label: 'take back',
       run: undo,
     });
   } catch {
