@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from 'react';
 import { BEEN_HERE, type FirstSong } from '@/state/session/firstVisit';
 import { FirstRow } from './FirstRow';
 import { firstView } from './firstView';
@@ -35,9 +35,25 @@ function useKeyOf(): (act: string) => string {
   return keyOf;
 }
 
+/** Whether this is the browser never changes. */
+const NEVER = () => () => {};
+
 /** All songs of this browser, and the ways to a new one. @param first those of a first visit */
 export function Songs({ first }: { first: readonly FirstSong[] }) {
   const keyOf = useKeyOf();
+  // The server tells the songs of a first visit, and no more.
+  const isHere = useSyncExternalStore(
+    NEVER,
+    () => true,
+    () => false,
+  );
+  const told = (
+    <Box component="ul" aria-label="songs" sx={SONGS}>
+      {first.map((one) => (
+        <FirstRow key={one.head.id} first={one} />
+      ))}
+    </Box>
+  );
   useEffect(() => {
     document.cookie = `${BEEN_HERE}=yes; path=/; max-age=31536000; SameSite=Lax`;
     void warmUp();
@@ -81,17 +97,13 @@ export function Songs({ first }: { first: readonly FirstSong[] }) {
             restore the demo songs
           </Button>
         </Box>
-        <Suspense
-          fallback={
-            <Box component="ul" aria-label="songs" sx={SONGS}>
-              {first.map((one) => (
-                <FirstRow key={one.head.id} first={one} />
-              ))}
-            </Box>
-          }
-        >
-          <SongList first={first} />
-        </Suspense>
+        {isHere ? (
+          <Suspense fallback={told}>
+            <SongList first={first} />
+          </Suspense>
+        ) : (
+          told
+        )}
       </Box>
     </Box>
   );
