@@ -260,7 +260,6 @@ test('what plays reaches the simulated receiver when it is heard', async () => {
   await pressButton(page, 'live');
   await choose(page, 'all tracks to', 'simulated receiver');
   await page.click('aria/simulated receiver[role="checkbox"]');
-  await keys(page, 'Space');
   const rows = () =>
     page.$$eval('tr[data-due]', (all) =>
       all.map((row) => {
@@ -268,20 +267,28 @@ test('what plays reaches the simulated receiver when it is heard', async () => {
         return { due: Number(due), bytes: bytes!.split(',').map(Number) };
       }),
     );
-  const got = await eventually(rows, (all) =>
-    expect(all.filter(({ bytes }) => bytes[0] === 0x99).length).toBeGreaterThan(24),
-  );
-  await keys(page, 'Space');
-  expect(got[0].bytes).toEqual([0xfa]);
   // The hits of the demo by the seconds at which they sound, and by the clock of the engine.
   const [demo] = demoSongs();
   const tempo = tempoOfSong(demo);
   const hits = timeline(demo).map(({ tick }) => tempo.secondsAt(tick) * 1000);
-  const ons = got.filter(({ bytes }) => bytes[0] === 0x99).map(({ due }) => due - got[0].due);
-  // Where sound stalls on a busy machine all that follows comes later, and so does what is sent: then it is in time.
-  const late = ons.map((at, i) => at - hits[i]);
-  const inTime = late.filter((by, i) => Math.abs(by - (late[i - 1] ?? 0)) < 5);
-  expect(inTime.length).toBeGreaterThanOrEqual(0.9 * late.length);
+  const take = async () => {
+    await keys(page, 'Space');
+    const got = await eventually(rows, (all) =>
+      expect(all.filter(({ bytes }) => bytes[0] === 0x99).length).toBeGreaterThan(24),
+    );
+    await keys(page, 'Space');
+    expect(got[0].bytes).toEqual([0xfa]);
+    const ons = got.filter(({ bytes }) => bytes[0] === 0x99).map(({ due }) => due - got[0].due);
+    return Math.max(...ons.map((at, i) => Math.abs(at - hits[i])));
+  };
+  let off = await take();
+  // Where the sound of a busy machine stalled, the clock of the engine did: that is no take to measure by.
+  for (let again = 0; off >= 5 && again < 3; again++) {
+    await goTo(page, `${DEMO}/deliver`);
+    await pressButton(page, 'live');
+    off = await take();
+  }
+  expect(off).toBeLessThan(5);
   await eventually(rows, (all) => expect(all.some(({ bytes }) => bytes[0] === 0xfc)).toBe(true));
   await seesText(page, /clock: [\d,]+ pulses, 104\.\d bpm/);
 });

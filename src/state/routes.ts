@@ -1,16 +1,7 @@
 import { goTo, songPath } from './addresses';
 import { useWorkbench, type Stage } from './store';
 
-export {
-  addressOf,
-  setNavigator,
-  goTo,
-  songPath,
-  goToSongs,
-  goToSong,
-  isStage,
-  type Address,
-} from './addresses';
+export * from './addresses';
 
 /** Goes to a stage of the open song. */
 export function goToStage(stage: Stage): void {

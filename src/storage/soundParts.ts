@@ -79,7 +79,8 @@ export async function readSoundParts(
   return { sounds, renamed, problems };
 }
 
-function pcmOf(bytes: Uint8Array): Pcm | undefined {
+/** The samples of a WAV file at the rate that is kept; undefined where it is none. */
+export function pcmOf(bytes: Uint8Array): Pcm | undefined {
   try {
     const { sampleRate, channelData } = wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer);
     const [left, right] = channelData;

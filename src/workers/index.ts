@@ -12,6 +12,7 @@ import type { FontKit } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz, NoteNumber, Samples } from '../core/time';
 import type { AudioWorker, WrittenAudio } from './audio.worker';
+import { died } from './died';
 import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
 import type { ReceiverWorker } from './receiver.worker';
@@ -136,12 +137,8 @@ export function writeAudioAside(
   const cores = Math.max(1, (navigator.hardwareConcurrency || 2) - 1);
   const writers = Array.from({ length: Math.min(cores, MOST_WRITERS, parts.length) }, () => {
     const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
-    const died = new Promise<never>((_, reject) => {
-      worker.onerror = () => reject(new Error('The worker died.'));
-    });
-    // It may die while nothing waits for it.
-    died.catch(() => {});
-    const orDie = <T>(work: Promise<T>) => Promise.race([work, died]);
+    const failed = died(worker);
+    const orDie = <T>(work: Promise<T>) => Promise.race([work, failed]);
     return { worker, remote: Comlink.wrap<AudioWorker>(worker), orDie };
   });
   const end = () => writers.forEach(({ worker }) => worker.terminate());
@@ -185,11 +182,8 @@ export function writeAudioAside(
 /** Puts files into one zip off the page's thread, as they are. */
 export async function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {
   const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
-  const failed = new Promise<never>((_, reject) => {
-    worker.onerror = () => reject(new Error('The worker died.'));
-  });
   try {
-    return await Promise.race([Comlink.wrap<AudioWorker>(worker).zipped(files), failed]);
+    return await Promise.race([Comlink.wrap<AudioWorker>(worker).zipped(files), died(worker)]);
   } finally {
     worker.terminate();
   }

@@ -27,6 +27,7 @@ import {
   tempoOfSong,
   timeline,
   type LaidPlace,
+  type TimedHit,
 } from '../weave';
 import { turnedRound, type Stretch } from './stretches';
 
@@ -52,13 +53,13 @@ const BOUNCED = 'bounced';
 export function bouncedHits(song: Song, { place, track }: Pick<Bounce, 'place' | 'track'>) {
   const layout = layoutOf(song);
   const here = timeline(song).filter((hit) => hit.place === place);
-  const own = here.filter(
-    (hit) => track === undefined || trackOfHit(layout, song.kit, hit) === track,
-  );
-  const pieces = new Set(own.map(({ piece }) => piece));
+  const isOwn = (hit: TimedHit) =>
+    track === undefined || trackOfHit(layout, song.kit, hit) === track;
+  const hits = here.filter(isOwn);
+  const pieces = new Set(hits.map(({ piece }) => piece));
   /** A piece of which other ways of striking it are on another track. */
-  const divided = here.find((hit) => pieces.has(hit.piece) && !own.includes(hit))?.piece;
-  return { hits: own, pieces, divided };
+  const divided = here.find((hit) => pieces.has(hit.piece) && !isOwn(hit))?.piece;
+  return { hits, pieces, divided };
 }
 
 /** What a bounced place, or track of it, is called. */

@@ -2,10 +2,11 @@ import { nanoid } from 'nanoid';
 import { SAMPLE_RATE } from '@/audio/player';
 import type { Command } from '@/core';
 import { bouncedName, bouncePart, type Bounce, type BouncePart } from '@/core/bounce';
-import { wavHeaderBytes, type SoundForm } from '@/core/deliver';
+import type { SoundForm } from '@/core/deliver';
 import { samplesOf, type Song } from '@/core/model';
-import { hashOfSound, type Pcm } from '@/core/sound';
+import { hashOfSound } from '@/core/sound';
 import { keepSample, readSamples } from '@/storage/samples';
+import { pcmOf } from '@/storage/soundParts';
 import { writeAudioAside } from '@/workers';
 import { closeDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
@@ -73,7 +74,7 @@ export async function bounceHere(track?: string): Promise<void> {
     if (ended || !written) return;
     const commands: Command[] = [];
     for (const [i, { of, lead }] of parts.entries()) {
-      const pcm = samplesIn(await written[i].blob!.arrayBuffer());
+      const pcm = pcmOf(new Uint8Array(await written[i].blob!.arrayBuffer()))!;
       const hash = await hashOfSound(pcm);
       await keepSample({ hash, name: bouncedName(song, of), ...pcm });
       const frames = pcm.left.length;
@@ -98,12 +99,4 @@ export async function bounceHere(track?: string): Promise<void> {
   } finally {
     if (!ended) stopBouncing();
   }
-}
-
-/** The samples of a WAV file in floating point, as it is written here. */
-function samplesIn(bytes: ArrayBuffer): Required<Pcm> {
-  const both = new Float32Array(bytes, wavHeaderBytes);
-  const left = Float32Array.from({ length: both.length / 2 }, (_, i) => both[2 * i]);
-  const right = Float32Array.from(left, (_, i) => both[2 * i + 1]);
-  return { left, right };
 }
