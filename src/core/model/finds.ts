@@ -54,14 +54,6 @@ export class Finds {
     return this.expect(is(value), where, what) ? (value as T) : instead;
   }
 
-  /** A value without those of its optional parts that are not as they must be. */
-  without<T extends object>(value: T, spoilt: readonly (keyof T)[]): T {
-    if (spoilt.length === 0) return value;
-    const left = { ...value };
-    for (const part of spoilt) delete left[part];
-    return left;
-  }
-
   /**
    * The items of a list that are sound, each with an id of its own.
    * @param read gives back the very item where it is sound, another one where it could be mended, and
@@ -124,8 +116,19 @@ export const isId = (value: unknown): value is string =>
 export const isText = (value: unknown): value is string =>
   typeof value === 'string' && value.length <= MOST.text;
 
-/** The very same object where all of the parts are what they were. */
-export function withParts<T extends object>(value: T, parts: Partial<T>): T {
+/**
+ * The very same object where all of the parts are what they were.
+ * @param spoilt optional parts that it is left without
+ */
+export function withParts<T extends object>(
+  value: T,
+  parts: Partial<T>,
+  spoilt: readonly (keyof T)[] = [],
+): T {
   const keys = Object.keys(parts) as (keyof T)[];
-  return keys.every((key) => value[key] === parts[key]) ? value : { ...value, ...parts };
+  const gone = spoilt.filter((key) => key in value);
+  if (gone.length === 0 && keys.every((key) => value[key] === parts[key])) return value;
+  const left = { ...value, ...parts };
+  for (const part of gone) delete left[part];
+  return left;
 }

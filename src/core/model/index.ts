@@ -1,6 +1,26 @@
 /** What a song is made of, and what must always hold of it. */
 export { checkSong } from './check';
 export {
+  BACKBEAT_STROKES,
+  BACKBEATS,
+  FILL_RATES,
+  isEnergy,
+  isSomeWishes,
+  isWishes,
+  ROLLABLE,
+  USUAL_WISHES,
+  WISH_LIMITS,
+  type Backbeat,
+  type BackbeatStroke,
+  type Drafted,
+  type DraftReason,
+  type DraftWishes,
+  type EnergyPoint,
+  type FeelWish,
+  type FillRate,
+  type Rollable,
+} from './draft';
+export {
   drummerOf,
   isDrummer,
   LIMBS,

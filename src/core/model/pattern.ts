@@ -1,4 +1,5 @@
 import type { Meter, Swing, Ticks, Velocity } from '../time';
+import type { Drafted } from './draft';
 import type { Hit } from './hit';
 import type { PieceId } from './kit';
 
@@ -82,6 +83,8 @@ export interface Pattern {
   locked?: true;
   /** Holds what was changed at one place or in one section only, and goes with the last of it. */
   local?: true;
+  /** Set where it was drafted. */
+  drafted?: Drafted;
 }
 
 /** One moment of a feel: how a stroke at this step is played. */

@@ -58,6 +58,34 @@ describe('a song that is damaged', () => {
     );
   });
 
+  const [pattern] = demo.patterns;
+  const [section] = demo.sections;
+  const [place] = demo.places;
+  test.each<[string, Partial<Song>]>([
+    ['a song', { locked: 'yes', origin: 3, draft: [], drummer: 'her' } as never],
+    [
+      'a pattern',
+      { patterns: [{ ...pattern, swing: 4, stars: 9, drafted: { as: 'poem' } }] as never },
+    ],
+    [
+      'a section',
+      { sections: [{ ...section, locked: 1, wishes: { loose: 7, seed: 3 } }] as never },
+    ],
+    ['a place', { places: [{ ...place, locked: 0, energy: [{ at: 4, level: 2 }] }] as never }],
+  ])('loses what is said of %s and cannot be meant', (_, parts) => {
+    const { song, problems } = salvage({
+      ...demo,
+      patterns: [...(parts.patterns ?? []), ...demo.patterns.slice(parts.patterns ? 1 : 0)],
+      sections: [...(parts.sections ?? []), ...demo.sections.slice(parts.sections ? 1 : 0)],
+      places: [...(parts.places ?? []), ...demo.places.slice(parts.places ? 1 : 0)],
+      ...(!parts.patterns && !parts.sections && !parts.places && parts),
+    });
+    expect(problems.length).toBeGreaterThan(0);
+    expect(checkSong(song!)).toEqual([]);
+    expect(timeline(song!)).toHaveLength(timeline(demo).length);
+    if (parts.sections) expect(song!.sections[0].wishes).toEqual({ seed: 3 });
+  });
+
   test('anything at all is looked at without a throw', () => {
     fc.assert(
       fc.property(fc.anything({ maxDepth: 4 }), (value) => {

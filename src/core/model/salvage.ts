@@ -4,6 +4,7 @@ import { MOST } from './limits';
 import { songWith } from './newSong';
 import { SONG_FORMAT, type Song } from './song';
 import { TEMPO_RANGE, isBpm, isMark, isOrigin } from './soundValues';
+import { salvageWishes } from './draft';
 import { salvageDrummer } from './drummer';
 import { salvagePattern } from './salvagePattern';
 import { heardPlaces, salvagePlace, salvageSection } from './salvageSection';
@@ -104,19 +105,25 @@ export function salvage(value: unknown, trusted?: Song): Salvaged {
       ({ id }) => id,
     ),
   };
+  const spoilt: (keyof Song)[] = [];
   if (!finds.expect(isMark(raw.locked), 'locked', 'The song is locked, or it is not.')) {
-    delete parts.locked;
+    spoilt.push('locked');
   }
   if (raw.drummer !== undefined) {
     const drummer = salvageDrummer(raw.drummer, kit, finds);
     if (drummer) parts.drummer = drummer;
-    else delete parts.drummer;
+    else spoilt.push('drummer');
+  }
+  if (raw.draft !== undefined) {
+    const draft = salvageWishes(raw.draft, finds);
+    if (draft) parts.draft = draft;
+    else spoilt.push('draft');
   }
   if (!isOrigin(raw.origin)) {
     finds.say('origin', 'Where the song was read from is not said as it must be.');
-    delete parts.origin;
+    spoilt.push('origin');
   }
-  return { song: withParts(raw, parts), problems: finds.problems };
+  return { song: withParts(raw, parts, spoilt), problems: finds.problems };
 }
 
 /** The parts of a song that need not be looked at again. */

@@ -51,7 +51,7 @@ export function salvageGuide(
   if (!finds.expect(there, where, 'A guide starts in a place that is not there.')) {
     spoilt.push('place');
   }
-  return withParts(raw, finds.without(parts, spoilt));
+  return withParts(raw, parts, spoilt);
 }
 
 export function salvageFeel(

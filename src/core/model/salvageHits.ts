@@ -1,5 +1,5 @@
 import { MAX_TICKS, MOST, HIT_LIMITS, within } from './limits';
-import { isId, isRecord, type Finds, type Raw } from './finds';
+import { isId, isRecord, type Finds, type Raw, withParts } from './finds';
 import type { Hit } from './hit';
 import type { KitPiece } from './kit';
 import type { Ticks } from '../time';
@@ -79,7 +79,7 @@ function salvageHit(
     if (what) finds.say(at, what);
     return what !== undefined;
   });
-  return finds.without(hit, spoilt);
+  return withParts(hit, {}, spoilt);
 }
 
 /** What can be said against the optional parts of a hit. */

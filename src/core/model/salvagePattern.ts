@@ -1,6 +1,7 @@
 import { barTicks, COMMON_TIME, DEFAULT_STEP, type Ticks } from '../time';
 import { Finds, isRecord, isText, withParts } from './finds';
 import { salvageHits } from './salvageHits';
+import { salvageDrafted } from './draft';
 import { byStaffOrder, findPiece, type Kit } from './kit';
 import { MAX_BARS, MAX_TICKS, MIN_PATTERN, MIN_STEP, MOST, SWING_LIMITS, within } from './limits';
 import { DYE_COUNT, PATTERN_KINDS, TURNS, type Pattern, type Strand } from './pattern';
@@ -106,6 +107,11 @@ export function salvagePattern(
   );
   keep('locked', isMark(raw.locked), 'It is locked, or it is not.');
   keep('local', isMark(raw.local), 'It is a change of one place, or it is not.');
+  if (raw.drafted !== undefined) {
+    const drafted = salvageDrafted(raw.drafted, where, finds);
+    if (drafted) parts.drafted = drafted;
+    else spoilt.push('drafted');
+  }
   if (raw.joined !== undefined) {
     if (depth >= DEEPEST) keep('joined', false, 'It is joined of more than can be taken apart.');
     else {
@@ -114,7 +120,7 @@ export function salvagePattern(
       );
     }
   }
-  return withParts(raw, finds.without(parts, spoilt));
+  return withParts(raw, parts, spoilt);
 }
 
 function isTurns(value: unknown): boolean {
@@ -187,7 +193,7 @@ function salvageStrand(
       if (came !== from.hits) parts.from = { ...raw.from!, hits: came };
     } else keep('from', false, 'Where a strand was taken from is not said as it must be.');
   }
-  return withParts(raw, finds.without(parts, spoilt));
+  return withParts(raw, parts, spoilt);
 }
 
 function inStaffOrder(strands: Strand[], where: string, kit: Kit, finds: Finds): Strand[] {

@@ -1,12 +1,21 @@
 import { COMMON_TIME, ticksOfBars, type MeterChange, type TempoChange, type Ticks } from '../time';
-import { Finds, isRecord, isText, withParts } from './finds';
+import { Finds, isId, isRecord, isText, withParts } from './finds';
+import { salvageEnergy, someWishes } from './draft';
 import { salvageSectionMix } from './salvageSound';
 import { findPiece, type Kit } from './kit';
 import { MAX_TICKS, MOST, within } from './limits';
 import { type Pattern } from './pattern';
 import { SECTION_KINDS, type Place, type Section } from './song';
 import { ANCHORS, placeOfSpan, SPAN_ROLES, type Span } from './span';
-import { TEMPO_RANGE, isBpm, isTick, isMark, isMeterValue, isOneOf } from './soundValues';
+import {
+  TEMPO_RANGE,
+  isBpm,
+  isTick,
+  isMark,
+  isMeterValue,
+  isOneOf,
+  isOptional,
+} from './soundValues';
 
 export function salvageSpans(
   value: unknown,
@@ -131,8 +140,9 @@ export function salvageSection(
     tempos: salvageTempos(raw.tempos, where, finds),
     spans: salvageSpans(raw.spans, where, patterns, kit, finds),
     ...(raw.mix !== undefined && { mix: salvageSectionMix(raw.mix, where, finds) }),
+    ...(raw.wishes !== undefined && { wishes: someWishes(raw.wishes, where, finds) }),
   };
-  return withParts(raw, finds.without(parts, spoilt));
+  return withParts(raw, parts, spoilt);
 }
 
 export function salvagePlace(
@@ -157,8 +167,19 @@ export function salvagePlace(
     overlay: salvageSpans(raw.overlay, where, patterns, kit, finds),
     ...(raw.tempos !== undefined && { tempos: salvageTempos(raw.tempos, where, finds) }),
   };
-  return withParts(raw, finds.without(parts, spoilt));
+  if (
+    !finds.expect(isOptional(raw.drafted, isIds), where, 'What was drafted over it is not said.')
+  ) {
+    spoilt.push('drafted');
+  }
+  const energy = salvageEnergy(raw.energy, where, finds);
+  if (energy) parts.energy = energy;
+  else if (raw.energy !== undefined) spoilt.push('energy');
+  return withParts(raw, parts, spoilt);
 }
+
+const isIds = (value: unknown) =>
+  Array.isArray(value) && value.length <= MOST.spans && value.every(isId);
 
 /** The places as far as they can be counted and heard: a song too long for that is cut at its end. */
 export function heardPlaces(

@@ -1,4 +1,5 @@
 import type { Bpm, MeterChange, TempoChange, Ticks, Velocity } from '../time';
+import type { DraftWishes, EnergyPoint } from './draft';
 import type { Drummer } from './drummer';
 import type { Kit } from './kit';
 import type { TrackLayout } from './layout';
@@ -82,6 +83,8 @@ export interface Section {
   locked?: true;
   /** What is mixed otherwise while it plays. */
   mix?: SectionMix;
+  /** What is asked of a draft here otherwise than for the song. */
+  wishes?: Partial<DraftWishes>;
 }
 
 /** One appearance of a section in the song, with what is laid over it only here. */
@@ -95,6 +98,10 @@ export interface Place {
   locked?: true;
   /** Is the same as another place on purpose. */
   meant?: true;
+  /** The line that a draft follows here; absent where none was drawn. */
+  energy?: readonly EnergyPoint[];
+  /** The spans a draft laid over it: what is missing of them was taken out by hand. */
+  drafted?: readonly string[];
 }
 
 /** The whole song as a value. Everything heard, drawn or written is computed from it. */
@@ -120,6 +127,8 @@ export interface Song {
   offcuts: Offcut[];
   /** Who is to play it, where that is not the usual drummer. */
   drummer?: Drummer;
+  /** What is asked of a draft, where it is not the usual. */
+  draft?: DraftWishes;
   /** Kept from change. */
   locked?: true;
   origin?: Origin;
