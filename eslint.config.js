@@ -16,6 +16,7 @@ const coreFolders = [
     'guide',
     'playing',
     'vary',
+    'draft',
     'tracks',
     'sound',
     'fonts',

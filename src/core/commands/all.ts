@@ -1,5 +1,6 @@
 import { BARS } from './bars';
 import type { AnyDefinition } from './definition';
+import { DRAFT } from './draft';
 import { GUIDES } from './guides';
 import { HITS } from './hits';
 import { MIXING } from './mixing';
@@ -26,6 +27,7 @@ const ALL = {
   ...SHELF,
   ...SECTIONS,
   ...SPANS,
+  ...DRAFT,
   ...GUIDES,
   ...MIXING,
 };

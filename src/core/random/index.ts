@@ -1,2 +1,3 @@
 /** Chance that can be had again: every draw follows from a seed. */
+export { chance } from './chance';
 export { between, seeded, type Random } from './seeded';

@@ -127,6 +127,29 @@ const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
       { at: 1920, does: 'section', section: 's-b' },
     ],
   }),
+  'line of energy': fc.record({
+    place: fc.constantFrom('at-0', 'at-1', 'gone'),
+    points: fc.constantFrom(
+      [],
+      [{ at: 0, level: 0.4 }],
+      [
+        { at: 960, level: 1 },
+        { at: 5, level: 0 },
+      ],
+    ),
+  }),
+  wish: fc.constantFrom<unknown>(
+    { loose: 0.4, time: 'ride' },
+    { feel: { of: 'family', family: 'Disco' }, seed: 7 },
+    { highTime: undefined, without: ['crash'] },
+    { follow: 9 },
+  ),
+  draft: anyPattern('draft-1').map((pattern) => ({
+    patterns: [pattern],
+    gone: ['b'],
+    sections: [{ id: 's-a', spans: [spanOver('draft-1', 'draft-1')] }],
+    places: [{ id: 'at-0', overlay: [], drafted: ['draft-join'] }],
+  })),
   drummer: fc.record({
     lead: fc.constantFrom('right', 'left'),
     speed: fc.integer({ min: 2, max: 30 }),

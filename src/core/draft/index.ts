@@ -1,0 +1,23 @@
+/** A first performance made from a line of energy: ordinary patterns from its first moment. */
+export { draftSong, heldSection, type DraftOf } from './draft';
+export {
+  energyOf,
+  levelAt,
+  meanLevel,
+  proposedEnergy,
+  saidChange,
+  setEnergy,
+  shiftedEnergy,
+  strokeOfEnergy,
+  type Energy,
+  type EnergyLine,
+  type EnergyStroke,
+} from './energy';
+export { draftLaid, isDraftLaid, layDraft, type DraftLaid } from './laying';
+export { isUntouched, touchedBars, whyHit } from './marks';
+export { neighboursOf, type Neighbour } from './neighbours';
+export { type DraftFamily } from './pool';
+export { BAR_STATES, reportOf, saidReport, type BarState, type DraftReport } from './report';
+export { type DraftLibrary } from './source';
+export { whyAt, type Why, type WhySpot } from './why';
+export { askOfDraft, rollDraft, wishesFor } from './wished';
