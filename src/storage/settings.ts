@@ -29,3 +29,14 @@ export async function keepBackupFolder(
   if (folder) await at.settings.put({ name: FOLDER, value: folder });
   else await at.settings.delete(FOLDER);
 }
+
+const TOUR = 'tour shown';
+
+/** Whether the tour was shown to this browser. */
+export async function isTourShown(at: LoomDb = db()): Promise<boolean> {
+  return (await at.settings.get(TOUR))?.value === true;
+}
+
+export async function noteTourShown(at: LoomDb = db()): Promise<void> {
+  await at.settings.put({ name: TOUR, value: true });
+}

@@ -1,11 +1,13 @@
 import {
   differenceOf,
+  type Pattern,
   type SampleHash,
   type Song,
   type SoundDesign,
   type SoundId,
 } from '@/core/model';
 import * as Comlink from 'comlink';
+import type { Neighbour } from '../core/draft';
 import type { AudioPart, SoundForm } from '../core/deliver';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { FontKit } from '../core/fonts';
@@ -13,6 +15,7 @@ import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz, NoteNumber, Samples } from '../core/time';
 import type { AudioWorker, WrittenAudio } from './audio.worker';
 import { died } from './died';
+import type { DraftAnswer, DraftsWorker, OwnGrooves } from './drafts.worker';
 import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
 import type { ReceiverWorker } from './receiver.worker';
@@ -209,4 +212,41 @@ export type { Received } from './receiver.worker';
 export function simulatedReceiver(): Comlink.Remote<ReceiverWorker> {
   const worker = new Worker(new URL('./receiver.worker.ts', import.meta.url), { type: 'module' });
   return Comlink.wrap<ReceiverWorker>(worker);
+}
+
+export type { DraftAnswer, OwnGrooves } from './drafts.worker';
+
+let drafts: { remote: Comlink.Remote<DraftsWorker>; failed: Promise<never> } | undefined;
+
+function draftsWorker() {
+  if (!drafts) {
+    const worker = new Worker(new URL('./drafts.worker.ts', import.meta.url), { type: 'module' });
+    const failed = died(worker);
+    drafts = { remote: Comlink.wrap<DraftsWorker>(worker), failed };
+    // Whoever asks next gets a new one.
+    failed.catch(() => (drafts = undefined));
+  }
+  return drafts;
+}
+
+/** Reads the shipped families off the page's thread, so that the first draft is there at once. */
+export function prepareDrafts(ids: readonly string[]): Promise<void> {
+  const { remote, failed } = draftsWorker();
+  return Promise.race([remote.prepare(ids), failed]);
+}
+
+/** Drafts a song off the page's thread. @param sections only these; absent is all */
+export function draftAside(
+  song: Song,
+  own: OwnGrooves,
+  sections?: ReadonlySet<string>,
+): Promise<DraftAnswer> {
+  const { remote, failed } = draftsWorker();
+  return Promise.race([remote.draft(song, own, sections), failed]);
+}
+
+/** Drafts grooves like a pattern off the page's thread, from the nearest to the boldest. */
+export function neighboursAside(song: Song, pattern: Pattern, seed: number): Promise<Neighbour[]> {
+  const { remote, failed } = draftsWorker();
+  return Promise.race([remote.neighbours(song, pattern, seed), failed]);
 }

@@ -1,5 +1,6 @@
 import { markHere } from '../balance/here';
 import { redo, undo } from '../session/edit';
+import { showTour } from '../session/firstSteps';
 import { tapTempo } from '../session/tap';
 import { hearAllRows } from '../shape/view';
 import * as routes from '../routes';
@@ -176,8 +177,23 @@ export const EVERYWHERE: readonly Act[] = [
     name: 'list of keys',
     also: 'shortcuts help',
     group: 'edit',
-    keys: ['shift+slash', 'f1'],
+    keys: ['shift+slash'],
     run: () => openDialog('keys'),
+  },
+  {
+    id: 'guide',
+    name: 'guide: how it is done, five pages',
+    also: 'help manual tutorial learn',
+    group: 'edit',
+    keys: ['f1'],
+    run: () => openDialog('guide'),
+  },
+  {
+    id: 'tour',
+    name: 'show the tour again',
+    also: 'help introduction first steps',
+    group: 'edit',
+    run: () => void showTour(),
   },
 
   { id: 'go-songs', name: 'go to the songs', group: 'go', keys: ['alt+0'], run: routes.goToSongs },

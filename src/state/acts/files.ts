@@ -8,6 +8,7 @@ import { newSong, restoreDemo } from '../session/session';
 import { toggleLock } from '../weave/weave';
 import { notify } from '../notices/notices';
 import { openDialog } from '../dialogs/dialogs';
+import { BEGINNINGS } from '../session/beginnings';
 import { platform } from '../platform';
 import type { Act } from './act';
 
@@ -200,6 +201,14 @@ export const FILE_ACTS: readonly Act[] = [
     keys: ['alt+shift+n'],
     run: () => void startSong(),
   },
+  ...BEGINNINGS.map(({ id, name, says, run }): Act => ({
+    id: `begin-${id}`,
+    name: `begin: ${name}`,
+    also: says,
+    group: 'files',
+    needsSong: true,
+    run,
+  })),
   {
     id: 'demo',
     name: 'restore the demo songs',

@@ -2,6 +2,7 @@ import { openDialog } from '../dialogs/dialogs';
 import { platform } from '../platform';
 import type { Act } from './act';
 import * as gather from '../gather/gather';
+import { draftLikeChosen, moreLikeChosen } from '../gather/drafted';
 import * as keeping from '../gather/keeping';
 import { askToChange, FAMILY_FORMS, saveFamily, takeOutOfLibrary } from '../gather/ownLibrary';
 import { openNoteMap } from '../gather/noteMaps';
@@ -167,6 +168,22 @@ export const GATHER_ACTS: readonly Act[] = [
     name: 'list the whole library again',
     keys: ['alt+f'],
     run: gather.clearFilter,
+  },
+  {
+    ...here,
+    id: 'more-like',
+    name: 'draft eight more like it',
+    also: 'draft variations neighbours generate',
+    keys: ['shift+m'],
+    run: moreLikeChosen,
+  },
+  {
+    ...here,
+    id: 'draft-like',
+    name: 'draft the song with its feel',
+    also: 'generate part drummer',
+    keys: ['shift+d'],
+    run: draftLikeChosen,
   },
   { ...here, id: 'take', name: 'take strands of it …', keys: ['t'], run: () => openDialog('take') },
   {

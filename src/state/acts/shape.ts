@@ -9,6 +9,7 @@ import { platform } from '../platform';
 import { edit, editOrSay } from '../session/edit';
 import * as pads from '../shape/pads';
 import * as routes from '../routes';
+import { moreLikeShown } from '../gather/drafted';
 import { askToPut } from '../gather/ownLibrary';
 import { removeShown } from '../gather/shelf';
 import * as clips from '../shape/clips';
@@ -511,6 +512,13 @@ export const SHAPE_ACTS: readonly Act[] = [
     group: 'shape',
     keys: ['alt+n'],
     run: newPatternInShape,
+  },
+  {
+    ...shapeOnly,
+    id: 'more-like-pattern',
+    name: 'draft eight patterns like this one',
+    also: 'more like this neighbours variations generate',
+    run: moreLikeShown,
   },
   {
     ...shapeOnly,

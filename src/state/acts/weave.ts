@@ -1,3 +1,4 @@
+import { moreLikeSection } from '../gather/drafted';
 import { liftHere } from '../balance/lifting';
 import { SECTION_KINDS } from '@/core/model';
 import { openDialog } from '../dialogs/dialogs';
@@ -7,6 +8,7 @@ import * as transport from '../transport/transport';
 import * as choosing from '../weave/choosing';
 import { showWhole, zoomBy } from '../weave/zoom';
 import { openPerforming } from '../weave/performing';
+import * as drafting from '../weave/drafting';
 import * as views from '../weave/views';
 import * as laying from '../weave/laying';
 import * as weave from '../weave/weave';
@@ -219,6 +221,69 @@ const VIEW_ACTS: readonly Act[] = [
   woven('mend-all', 'mend all that nobody plays', [], () => views.mendFinding(true)),
 ];
 
+/** How much one press raises or lowers the line of energy. */
+const ENERGY_STEP = 0.08;
+
+const DRAFT_ACTS: readonly Act[] = [
+  woven(
+    'draft',
+    'draft: fill the sections from a line of energy',
+    ['shift+d'],
+    drafting.toggleDraft,
+    'draft a part performance drummer generate automatic',
+  ),
+  woven(
+    'roll-draft',
+    'draft: roll it again',
+    ['shift+r'],
+    drafting.rollAgain,
+    'draft another seed dice',
+  ),
+  woven('roll-section', 'draft: roll this section', ['shift+s'], drafting.rollSection, 'seed'),
+  woven('roll-fills', 'draft: roll only the fills', ['shift+f'], () => drafting.rollPart('fills')),
+  woven('roll-turns', 'draft: roll only the turns', ['shift+t'], () => drafting.rollPart('turns')),
+  woven('roll-row', 'draft: roll only the chosen row', ['shift+k'], drafting.rollRow, 'piece kick'),
+  woven(
+    'propose-energy',
+    'draft: propose a line of energy from the form',
+    ['shift+e'],
+    drafting.proposeEnergy,
+    'curve',
+  ),
+  woven('energy-up', 'draft: more energy in the chosen sections', ['shift+up'], () =>
+    drafting.shiftEnergy(ENERGY_STEP),
+  ),
+  woven('energy-down', 'draft: less energy in the chosen sections', ['shift+down'], () =>
+    drafting.shiftEnergy(-ENERGY_STEP),
+  ),
+  woven('draft-of', 'draft: wishes for the song, or for this section', ['shift+q'], () =>
+    drafting.setOf(drafting.useDrafting.getState().of === 'song' ? 'section' : 'song'),
+  ),
+  woven(
+    'draft-before',
+    'draft: hear the song before it, and after',
+    ['shift+b'],
+    drafting.compareBefore,
+    'compare undo',
+  ),
+  woven('keep-draft', 'draft: keep all of it', ['alt+enter'], drafting.keepDraft, 'accept'),
+  woven('take-back-draft', 'draft: take it back', ['alt+backspace'], drafting.takeBackDraft),
+  woven(
+    'more-like-section',
+    'draft: eight more like what plays here',
+    ['shift+m'],
+    moreLikeSection,
+    'neighbours variations',
+  ),
+  woven('why', 'draft: why is it so?', ['shift+w'], drafting.askWhy, 'reason explain'),
+  woven(
+    'show-energy',
+    'see the line of energy over the cloth, or not',
+    ['shift+g'],
+    drafting.toggleEnergyShown,
+  ),
+];
+
 const LOCK_ACTS: readonly Act[] = [
   woven(
     'lock',
@@ -248,6 +313,7 @@ export const WEAVE_ACTS: readonly Act[] = [
   ...FORM_ACTS,
   ...LINKING_ACTS,
   ...VIEW_ACTS,
+  ...DRAFT_ACTS,
   ...LOCK_ACTS,
   woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
   woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),

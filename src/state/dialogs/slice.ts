@@ -9,6 +9,7 @@ export interface DialogsSlice {
   dialog?:
     | 'palette'
     | 'keys'
+    | 'guide'
     | 'tablature'
     | 'take'
     | 'guides'

@@ -199,7 +199,29 @@ const cache = new Map<string, AtHand>();
 /** Patterns that are kept at hand, so that going back and forth is heard at once. */
 const MOST_CACHED = 300;
 
+/** The hits of grooves that were drafted: they lie nowhere else. */
+const drafted = new Map<string, Pattern>();
+
+/** Lists drafted grooves, in their order, and nothing else; those that were drafted before go. */
+export function listDrafted(
+  family: string,
+  grooves: readonly { groove: Groove; pattern: Pattern }[],
+): void {
+  for (const { id } of get().grooves) if (drafted.delete(id)) cache.delete(id);
+  for (const { groove, pattern } of grooves) drafted.set(groove.id, pattern);
+  const others = get().grooves.filter(({ id }) => !id.startsWith('drafted/'));
+  set({
+    grooves: [...others, ...grooves.map(({ groove }) => groove)],
+    filter: { family },
+    sort: { by: 'name', down: false },
+    like: undefined,
+    tab: 'groove',
+  });
+}
+
 function atHand(id: string): AtHand {
+  const own = drafted.get(id);
+  if (own) return { coming: Promise.resolve([own]), patterns: [own] };
   let entry = cache.get(id);
   if (!entry) {
     const made: AtHand = {

@@ -2,7 +2,15 @@ import type { PieceId } from '@/core/model';
 import type { Opened, Range, Reach, SpanAddress } from '@/core/weave';
 
 /** What stands under the cloth. */
-export const WEAVE_VIEWS = ['place', 'same', 'playable', 'fit', 'vary', 'perform'] as const;
+export const WEAVE_VIEWS = [
+  'place',
+  'same',
+  'playable',
+  'fit',
+  'vary',
+  'draft',
+  'perform',
+] as const;
 export type WeaveView = (typeof WEAVE_VIEWS)[number];
 
 /** What Weave shows and works on. */
@@ -27,6 +35,8 @@ export interface WeaveSlice {
   finding: number;
   /** Width of a bar in pixels; 0 is as wide as fits. */
   barWidth: number;
+  /** Whether the line of energy is seen over the cloth when nothing is drafted, too. */
+  energyShown: boolean;
   /** How wide the cloth may be, in pixels. */
   clothWidth: number;
 }
@@ -37,5 +47,6 @@ export const weave: WeaveSlice = {
   weaveView: 'place',
   finding: 0,
   barWidth: 0,
+  energyShown: false,
   clothWidth: 900,
 };

@@ -8,3 +8,6 @@ export const readFontAside = jest.fn();
 export const writeAudioAside = jest.fn();
 export const zipAside = jest.fn();
 export const simulatedReceiver = jest.fn();
+export const prepareDrafts = jest.fn();
+export const draftAside = jest.fn();
+export const neighboursAside = jest.fn();

@@ -1,0 +1,425 @@
+import { create } from 'zustand';
+import type { Command, Song } from '@/core';
+import { applyCommand } from '@/core';
+import {
+  proposedEnergy,
+  shiftedEnergy,
+  strokeOfEnergy,
+  whyAt,
+  wishesFor,
+  type DraftFamily,
+  type Energy,
+  type EnergyStroke,
+  type Why,
+} from '@/core/draft';
+import { type DraftWishes, type GrooveRef, type Pattern, type Rollable } from '@/core/model';
+import { placeName } from '@/core/weave';
+import { patternsOf } from '@/storage/library/library';
+import { draftAside, prepareDrafts, type DraftAnswer, type OwnGrooves } from '@/workers';
+import { openLibrary, useGather } from '../gather/gather';
+import { notify } from '../notices/notices';
+import { goToStage } from '../routes';
+import { cancelGesture, commitGesture, goToStep, preview } from '../session/edit';
+import { openSongNow, useWorkbench } from '../store';
+import { play, setHear } from '../transport/transport';
+import { chosenPlace } from './choosing';
+import { setView } from './views';
+
+/** What goes on while a song is drafted. */
+export interface Drafting {
+  /** The families that can be asked for; those of one's own come last. */
+  families: readonly { name: string; own: boolean }[];
+  working: boolean;
+  /** What was wished and could not be had. */
+  says: readonly string[];
+  /** Whether wishes are of the song or of the chosen section. */
+  of: 'song' | 'section';
+  /** Where undo stood before the first draft that was neither kept nor taken back. */
+  since?: { song: string; step: number };
+  /** Where undo stood when the song before was looked at. */
+  after?: number;
+  why?: Why & { place: string };
+}
+
+export const useDrafting = create<Drafting>(() => ({
+  families: [],
+  working: false,
+  says: [],
+  of: 'song',
+}));
+
+const set = useDrafting.setState;
+const get = useDrafting.getState;
+
+let preparing: Promise<void> | undefined;
+
+/** Opens the library and reads its families aside, so that a draft is there at once. */
+export function prepareDrafting(): Promise<void> {
+  preparing ??= (async () => {
+    await openLibrary();
+    const { grooves } = useGather.getState();
+    const shipped = new Set<string>();
+    const named = new Map<string, boolean>();
+    for (const { id, family, kind } of grooves) {
+      const file = /^shipped\/([\w-]+)\//.exec(id)?.[1];
+      if (file !== undefined) shipped.add(file);
+      if (kind === 'groove' && !named.has(family)) named.set(family, file === undefined);
+    }
+    await prepareDrafts([...shipped].sort());
+    const families = [...named].map(([name, own]) => ({ name, own }));
+    families.sort((a, b) => Number(a.own) - Number(b.own) || (a.name < b.name ? -1 : 1));
+    set({ families });
+  })();
+  preparing.catch(() => {
+    preparing = undefined;
+    notify('The library cannot be read, so nothing can be drafted. Reload to try again.', 'error');
+  });
+  return preparing;
+}
+
+/** Shows or leaves the draft. */
+export function toggleDraft(): void {
+  const { weaveView, history } = useWorkbench.getState();
+  if (weaveView === 'draft') return setView('place');
+  if (!history) return;
+  setView('draft');
+  set({ why: undefined, of: 'song' });
+  void prepareDrafting().catch(() => {});
+}
+
+/** At most so many grooves of a family of one's own are looked at. */
+const MOST_OWN = 64;
+
+/** Grooves of one's own that the wishes name, with their hits. */
+async function ownGrooves(song: Song): Promise<OwnGrooves> {
+  const wishes = [wishesFor(song), ...song.sections.map((section) => wishesFor(song, section))];
+  const { grooves: rows } = useGather.getState();
+  const families = new Map<string, DraftFamily>();
+  const grooves = new Map<string, Pattern>();
+  for (const { feel } of wishes) {
+    if (feel.of === 'groove' && !feel.groove.id.startsWith('shipped/')) {
+      const { id } = feel.groove;
+      if (grooves.has(id)) continue;
+      const [pattern] = await patternsOf(id).catch(() => []);
+      if (pattern) grooves.set(id, pattern);
+    }
+    if (feel.of !== 'family' || families.has(feel.family)) continue;
+    const own = rows.filter(
+      ({ id, family }) => family === feel.family && !id.startsWith('shipped/'),
+    );
+    if (own.length === 0) continue;
+    const read = await Promise.all(
+      own.slice(0, MOST_OWN).map(({ id }) => patternsOf(id).catch((): Pattern[] => [])),
+    );
+    const bpm = own[0].bpm;
+    families.set(feel.family, { name: feel.family, bpm, patterns: read.flat() });
+  }
+  return { families: [...families.values()], grooves };
+}
+
+let latest = 0;
+/** What was asked for and is not drafted yet. */
+let waiting: readonly Command[] = [];
+
+/**
+ * Changes what is asked of the draft, and drafts: one step of undo. The song goes on playing; where it stands still
+ * and `hear` is given, it is played from there. What is asked meanwhile is drafted together with it.
+ */
+async function draftWith(
+  asks: readonly Command[],
+  label: string,
+  { hear, sections }: { hear?: boolean; sections?: ReadonlySet<string> } = {},
+): Promise<boolean> {
+  const job = ++latest;
+  const { readOnly, history } = useWorkbench.getState();
+  if (!history) return false;
+  if (readOnly || history.song.locked) {
+    cancelGesture();
+    if (!readOnly) notify('The song is locked against change: lift the lock to draft it.', 'error');
+    return false;
+  }
+  const commands = (waiting = [...waiting, ...asks]);
+  set({ working: true, why: undefined });
+  try {
+    await prepareDrafting();
+    const answer = await answerFor(commands, job, sections);
+    if (!answer) return false;
+    const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
+    begin();
+    const why = preview(all, label);
+    const before = useWorkbench.getState().gesture?.before.song;
+    const changed = useWorkbench.getState().history?.song !== before;
+    commitGesture();
+    set({ says: answer.says, after: undefined });
+    if (!changed && why) notify(nothingSaid(answer.says), 'info');
+    if (changed && hear && !useWorkbench.getState().playing) {
+      setHear('song');
+      void play(chosenPlace()?.start ?? 0);
+    }
+    return changed;
+  } catch {
+    cancelGesture();
+    notify('The draft could not be made: its worker stopped. Try again.', 'error');
+    return false;
+  } finally {
+    if (job === latest) {
+      waiting = [];
+      set({ working: false });
+    }
+  }
+}
+
+/**
+ * What a worker drafts of the song with some commands. What is changed by hand meanwhile counts: it is drafted
+ * once more then. @returns undefined where something else is asked for by now, or another song is open
+ */
+async function answerFor(
+  commands: readonly Command[],
+  job: number,
+  sections: ReadonlySet<string> | undefined,
+): Promise<DraftAnswer | undefined> {
+  for (;;) {
+    const from = songWithoutGesture();
+    const asked = commands.reduce(applyCommand, from);
+    const own = await ownGrooves(asked);
+    const start = performance.now();
+    const answer = await draftAside(asked, own, sections);
+    performance.measure?.('draft', { start });
+    const { history } = useWorkbench.getState();
+    if (job !== latest || history?.song.id !== from.id) return undefined;
+    if (songWithoutGesture() === from) return answer;
+  }
+}
+
+const nothingSaid = (says: readonly string[]) =>
+  ['There is nothing to draft: all of it is locked, yours, or as it would be.', ...says].join(' ');
+
+/** The song as it is without what a gesture shows of it. */
+function songWithoutGesture(): Song {
+  const { gesture } = useWorkbench.getState();
+  return gesture?.before.song ?? openSongNow();
+}
+
+/** Remembers where undo stands before the first draft. */
+function begin(): void {
+  const { history, gesture } = useWorkbench.getState();
+  if (!history) return;
+  const { since } = get();
+  const { past } = gesture?.before ?? history;
+  if (since?.song === history.song.id && since.step <= past.length) return;
+  set({ since: { song: history.song.id, step: past.length } });
+}
+
+/** The section that wishes are of; undefined is the song. */
+export function draftedSection(): string | undefined {
+  return get().of === 'section' ? chosenPlace()?.section.id : undefined;
+}
+
+/** Asks something of the draft, for the song or the chosen section, and drafts what it concerns. */
+export function ask(wishes: Partial<DraftWishes>): void {
+  const section = draftedSection();
+  void draftWith(
+    [{ type: 'ask of the draft', ...(section !== undefined && { section }), wishes }],
+    'ask of the draft',
+  );
+}
+
+/** Drafts the song with the feel of a groove of the library, and shows it. */
+export function draftLike(groove: GrooveRef): void {
+  goToStage('weave');
+  setView('draft');
+  set({ of: 'song' });
+  ask({ feel: { of: 'groove', groove } });
+}
+
+/** Rolls the draft: all of it, the chosen section, the fills, the turns, or one piece. */
+export function roll(what: { section?: string; part?: Rollable } = {}): void {
+  const { section, part } = what;
+  const label = part ? `roll the ${part}` : section ? 'roll a section' : 'roll the draft';
+  void draftWith(
+    [
+      {
+        type: 'roll the draft',
+        ...(section !== undefined && { section }),
+        ...(part !== undefined && { part }),
+      },
+    ],
+    label,
+    { hear: true },
+  );
+}
+
+/** Drafts the song as it is asked for: the first time, and where sections were added since. */
+export function draftNow(): void {
+  void draftWith([], 'draft', { hear: true });
+}
+
+/** Lays a form out where the song has none, proposes its energy, and drafts it: one step of undo. */
+export function draftSongFrom(form: string): void {
+  const song = openSongNow();
+  const lay: Command[] = song.places.length === 0 ? [{ type: 'lay out a form', text: form }] : [];
+  const lines = proposedEnergy(lay.reduce(applyCommand, song));
+  goToStage('weave');
+  setView('draft');
+  set({ of: 'song' });
+  void draftWith([...lay, { type: 'draw energy', lines: [...lines] }], 'draft a part', {
+    hear: true,
+  });
+}
+
+/** Rolls anew, or drafts for the first time where nothing is drafted yet. */
+export function rollAgain(): void {
+  if (isDrafted()) roll();
+  else draftNow();
+}
+
+/** Whether anything of the song was drafted. */
+export function isDrafted(song: Song = openSongNow()): boolean {
+  return song.patterns.some(({ drafted }) => drafted !== undefined);
+}
+
+/** Rolls the section that is chosen. */
+export function rollSection(): void {
+  const here = chosenPlace();
+  if (!here) return notify('Choose a section first: press its header.');
+  roll({ section: here.section.id });
+}
+
+/** Rolls the piece of the chosen row, in the chosen section where wishes are of it. */
+export function rollRow(): void {
+  const { row } = useWorkbench.getState();
+  if (!row) return notify('Choose a row first, with the arrow keys or by pressing its name.');
+  const section = draftedSection();
+  roll({ part: row, ...(section !== undefined && { section }) });
+}
+
+export function rollPart(part: Rollable): void {
+  const section = draftedSection();
+  roll({ part, ...(section !== undefined && { section }) });
+}
+
+/** Draws the line that the form of the song proposes. */
+export function proposeEnergy(): void {
+  const lines = proposedEnergy(openSongNow());
+  void draftWith([{ type: 'draw energy', lines: [...lines] }], 'propose energy', { hear: true });
+}
+
+/** Raises or lowers the line over the chosen sections. */
+export function shiftEnergy(by: number): void {
+  const { placeIds } = useWorkbench.getState();
+  const here = chosenPlace();
+  const places = placeIds.length > 0 ? placeIds : here ? [here.place.id] : [];
+  if (places.length === 0) return notify('Choose a section first: press its header.');
+  drawLine(shiftedEnergy(openSongNow(), places, by));
+}
+
+function drawLine(lines: Energy): void {
+  void draftWith([{ type: 'draw energy', lines: [...lines] }], 'draw energy');
+}
+
+/** Shows the line as it is being drawn. */
+export function drawEnergy(stroke: readonly EnergyStroke[]): void {
+  const lines = strokeOfEnergy(songWithoutGesture(), stroke);
+  preview([{ type: 'draw energy', lines: [...lines] }], 'draw energy');
+}
+
+/** What was drawn is meant: it is drafted. */
+export function endEnergy(stroke: readonly EnergyStroke[]): void {
+  const song = songWithoutGesture();
+  drawLine(strokeOfEnergy(song, stroke));
+}
+
+export function cancelEnergy(): void {
+  cancelGesture();
+}
+
+/** Keeps what was drafted: there is nothing to take back any more, but by undo. */
+export function keepDraft(): void {
+  if (get().after !== undefined) compareBefore();
+  set({ since: undefined, after: undefined, says: [] });
+  notify('Kept. It is ordinary patterns: change them in Shape, or lock what shall stay.');
+}
+
+/** Whether something was drafted that is neither kept nor taken back. */
+export function isOpen(
+  { since }: Drafting = get(),
+  { history } = useWorkbench.getState(),
+): boolean {
+  return since !== undefined && history !== undefined && since.song === history.song.id;
+}
+
+/** Goes back to the song as it was before its draft; redo brings it again. */
+export function takeBackDraft(): void {
+  const { since } = get();
+  if (!since || !isOpen()) return notify('Nothing was drafted since the last draft was kept.');
+  goToStep(since.step);
+  set({ since: undefined, after: undefined, says: [] });
+}
+
+/** Hears the song as it was before its draft, and as it is: while it plays. */
+export function compareBefore(): void {
+  const { since, after } = get();
+  const { history } = useWorkbench.getState();
+  if (!since || !history || !isOpen()) {
+    return notify('Nothing was drafted since the last draft was kept.');
+  }
+  if (after !== undefined) {
+    goToStep(after);
+    set({ after: undefined });
+    return;
+  }
+  set({ after: history.past.length });
+  goToStep(since.step);
+}
+
+/** Says why the chosen row has its stroke, or the chosen bar what it plays. */
+export function askWhy(): void {
+  const { bars, row, laid } = useWorkbench.getState();
+  const here = chosenPlace();
+  if (!here) return notify('Choose a section, a bar or a row first.');
+  const length = here.end - here.start;
+  const at = bars ? bars.from - here.start : laid ? length - 1 : 0;
+  showWhy(here.place.id, Math.max(0, Math.min(length - 1, at)), row);
+}
+
+/** Says why what was pressed is there, where a draft has something to do with it. */
+export function pointWhy(place: string, at: number, piece?: string): void {
+  const why = whyAt(openSongNow(), { place, at, ...(piece !== undefined && { piece }) });
+  set({ why: why && { ...why, place } });
+}
+
+/** Says why something is there. @param at ticks from the start of the place */
+export function showWhy(place: string, at: number, piece?: string): void {
+  const why = whyAt(openSongNow(), { place, at, ...(piece !== undefined && { piece }) });
+  if (!why) return notify('No draft has anything to do with this.');
+  set({ why: { ...why, place } });
+}
+
+export function hideWhy(): void {
+  set({ why: undefined });
+}
+
+/** Whether wishes are of the song or of the chosen section. */
+export function setOf(of: Drafting['of']): void {
+  if (of === 'section' && !chosenPlace())
+    return notify('Choose a section first: press its header.');
+  set({ of });
+}
+
+/** What the wishes are of, in words. */
+export function saidOf(song: Song): { title: string; says: string } {
+  const here = get().of === 'section' ? chosenPlace() : undefined;
+  if (!here) return { title: 'The whole song', says: 'sections may ask for something else' };
+  const count = song.places.filter(({ section }) => section === here.section.id).length;
+  const places = count === 1 ? 'one place' : `its ${count} places`;
+  const name = count === 1 ? placeName(song, here) : here.section.name;
+  return {
+    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}, ${count === 1 ? 'in ' : 'and '}${places}`,
+    says: 'what is not said here is as for the song',
+  };
+}
+
+/** Shows the line of energy over the cloth at all times, or only while drafting. */
+export function toggleEnergyShown(): void {
+  useWorkbench.setState(({ energyShown }) => ({ energyShown: !energyShown }));
+}

@@ -1,0 +1,72 @@
+import * as Comlink from 'comlink';
+import {
+  draftLaid,
+  draftSong,
+  neighboursOf,
+  type DraftFamily,
+  type DraftLaid,
+  type Neighbour,
+} from '../core/draft';
+import { readFamily } from '../core/library';
+import { songWith, type Pattern, type Song } from '../core/model';
+import { layForm, readForm } from '../core/weave';
+
+/** What a worker made of a song. */
+export interface DraftAnswer {
+  laid: DraftLaid;
+  says: string[];
+}
+
+/** What is asked of the library beside what it ships. */
+export interface OwnGrooves {
+  families: DraftFamily[];
+  grooves: ReadonlyMap<string, Pattern>;
+}
+
+let shipped: DraftFamily[] = [];
+let all: { own: string; families: readonly DraftFamily[] } | undefined;
+
+/** Families are measured once: the same list is used as long as it is the same. */
+function familiesWith({ families }: OwnGrooves): readonly DraftFamily[] {
+  const own = families.map(({ name, patterns }) => `${name}/${patterns.length}`).join();
+  if (all?.own !== own) all = { own, families: [...families, ...shipped] };
+  return all.families;
+}
+
+const draftsWorker = {
+  /** Reads the shipped families, and makes itself ready with a first small draft. @param ids names of their files */
+  async prepare(ids: readonly string[]): Promise<void> {
+    shipped = await Promise.all(
+      ids.map(async (id) => {
+        const answer = await fetch(new URL(`/library/${id}.tab`, self.location.origin));
+        if (!answer.ok) throw new Error(`The library answered ${answer.status}`);
+        const { family, bpm, patterns } = readFamily(await answer.text(), `shipped/${id}`);
+        return { name: family, bpm, patterns };
+      }),
+    );
+    all = undefined;
+    const { parts } = readForm('intro 2, verse 8, chorus 8, verse 8, chorus 8');
+    const { song } = layForm(songWith({ id: 'ready', name: 'ready' }), parts);
+    for (let i = 0; i < 3; i++)
+      draftSong(song, { families: familiesWith({ families: [], grooves: new Map() }) });
+  },
+
+  draft(song: Song, own: OwnGrooves, sections?: ReadonlySet<string>): DraftAnswer {
+    const library = { families: familiesWith(own), grooves: own.grooves };
+    const { song: drafted, says } = draftSong(song, library, sections);
+    return { laid: draftLaid(song, drafted), says };
+  },
+
+  neighbours(song: Song, pattern: Pattern, seed: number): Neighbour[] {
+    return neighboursOf(
+      song,
+      pattern,
+      { families: familiesWith({ families: [], grooves: new Map() }) },
+      seed,
+    );
+  },
+};
+
+export type DraftsWorker = typeof draftsWorker;
+
+Comlink.expose(draftsWorker);
