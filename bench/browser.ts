@@ -3,6 +3,7 @@ import type { Browser } from 'puppeteer-core';
 import { DEMO, goTo, keys, launch, listOfSongs, openPage, recordOutput } from '../e2e/browser';
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Figure } from './main';
+import { draftFigures } from './draft';
 import { gatherFigures } from './library';
 import { loadFigures } from './load';
 import { longPattern } from './material';
@@ -24,6 +25,7 @@ export async function browserFigures(): Promise<Figure[]> {
       ...(await gatherFigures(browser)),
       await editsWhilePlaying(browser),
       ...(await weaveFigures(browser)),
+      ...(await draftFigures(browser)),
     ];
   } finally {
     await browser.close();

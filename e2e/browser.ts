@@ -76,7 +76,15 @@ export const HOME = process.env.VERSE_LOOM_URL ?? 'http://localhost:3000';
 
 export const DEMO = '/song/demo-saltmarsh';
 
-/** Opens a page and notes every error it reports. */
+/** Says to the workbench that this browser was here before: it stays at the list of songs. */
+const beenHere = (page: Page) =>
+  page
+    .browserContext()
+    .setCookie({ name: 'been-here', value: 'yes', domain: new URL(HOME).hostname });
+
+/**
+ * Opens a page and notes every error it reports. The browser was here before, so that it stays where it is.
+ */
 export async function openPage(
   browser: Browser | BrowserContext,
   path = '/',
@@ -88,6 +96,7 @@ export async function openPage(
   page.on('console', (message) => {
     if (message.type() === 'error') errors.push(message.text());
   });
+  await beenHere(page);
   await before?.(page);
   await page.goto(HOME + path, { waitUntil: 'load' });
   return { page, errors };
@@ -156,7 +165,7 @@ export async function goTo(page: Page, path: string): Promise<void> {
 const DRAWN: Readonly<Record<string, string>> = {
   gather: '[role=option]',
   shape: '[role=grid] [role=gridcell]',
-  weave: '[aria-label=patterns] li',
+  weave: '[aria-label=patterns] li, [data-energy]',
   balance: '[data-track]',
 };
 

@@ -1,12 +1,10 @@
 import { writeFileSync } from 'node:fs';
 import type { Browser, Page } from 'puppeteer-core';
 import { renderMix } from '../src/core/engine';
-import { fileOf } from '../src/core/testing/arbitraries';
 import { demoSongs } from '../src/demo';
 import {
   changing,
   carryFiles,
-  chooseFile,
   chooseFromMenu,
   DEMO,
   drag,
@@ -138,10 +136,8 @@ export async function main(): Promise<void> {
 
   await page.goto(HOME);
   await page.waitForSelector('li canvas');
-  await chooseFile(page, 'low tide sketch.mid', sketch());
-  await seesText(page, 'What its drums are');
-  await shot('import');
-  await pressButton(page, 'cancel');
+  await drafting(page);
+  await shot('draft');
   await browser.close();
 }
 
@@ -268,24 +264,6 @@ function scheme(page: Page, value: 'light' | 'dark'): Promise<void> {
   return page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value }]);
 }
 
-/** A made-up file with drums, a bass and a note outside General MIDI. */
-function sketch(): Uint8Array {
-  const hit = (tick: number, note: number, channel = 9) => ({
-    tick,
-    note,
-    velocity: 60 + ((tick / 48) % 5) * 12,
-    duration: 24,
-    channel,
-  });
-  const drums = Array.from({ length: 64 }, (_, i) => hit(i * 96, [36, 42, 38, 42, 28][i % 5]));
-  const bass = Array.from({ length: 32 }, (_, i) => hit(i * 192, 33 + (i % 4), 0));
-  return fileOf([...drums, ...bass], {
-    ppq: 192,
-    meter: { beats: 7, unit: 8 },
-    track: (note) => (note.channel === 9 ? 1 : 0),
-  });
-}
-
 /** A mix that was begun: hats together, the snare in the room, the ride softer in the verses. */
 async function balancing(page: Page): Promise<void> {
   await page.click('[data-track="hihat"] > div');
@@ -341,4 +319,25 @@ function boathouse(): Uint8Array {
   const bar = 240 / 104;
   const song = { ...demoSongs()[0], guides: [] };
   return wavOf(renderMix(song, { from: 6 * bar, to: 8 * bar }).left);
+}
+
+/** A song of a form alone, drafted: its line, what is wished of its chorus, and why there is a fill. */
+async function drafting(page: Page): Promise<void> {
+  await pressButton(page, 'new song');
+  await page.waitForSelector('[role=gridcell]');
+  await goTo(page, `${new URL(page.url()).pathname.replace(/\/shape$/, '')}/weave`);
+  await keys(page, 'w');
+  await page.keyboard.type(
+    'intro 4, verse 8, chorus 8, verse 8, chorus 8, bridge 7/8 x 6, verse 8, chorus 8, outro 4',
+  );
+  await changing(page, () => keys(page, 'Enter'));
+  await keys(page, 'Shift+d');
+  await changing(page, () => keys(page, 'Shift+e'));
+  await seesText(page, /drafted (\d+) of \1 bars/);
+  await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(3) button');
+  await pressButton(page, 'chorus');
+  const cloth = (await (await page.$('[data-cloth] canvas'))!.boundingBox())!;
+  await page.mouse.click(cloth.x + cloth.width * 0.187, cloth.y + cloth.height * 0.42);
+  await seesText(page, 'Why this');
+  await keys(page, 'Space');
 }

@@ -24,7 +24,7 @@ const { count, size, warnings } = await injectManifest({
   swSrc: bundled,
   swDest: 'public/offline.js',
   globDirectory: '.',
-  globPatterns: ['.next/static/**/*', 'public/{worklet,library,icons}/**/*'],
+  globPatterns: ['.next/static/**/*', 'public/{worklet,library,icons,guide}/**/*'],
   globIgnores: ['**/*.map'],
   modifyURLPrefix: { '.next/static/': '/_next/static/', 'public/': '/' },
   dontCacheBustURLsMatching: /^\/_next\/static\//,

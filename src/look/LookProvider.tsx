@@ -23,6 +23,33 @@ export function LookProvider({ children }: { children: ReactNode }) {
           body: { fontSize: 14, fontFeatureSettings: '"tnum"' },
           '*': { scrollbarWidth: 'thin', scrollbarColor: 'var(--line) transparent' },
           '.figures': { fontFamily: 'var(--figures)', fontWeight: 500 },
+          '.driver-popover.tour': {
+            background: 'var(--paper)',
+            color: 'var(--ink)',
+            borderRadius: 0,
+            border: '1px solid var(--ink)',
+            maxWidth: 340,
+            fontFamily: 'inherit',
+          },
+          '.driver-popover.tour .driver-popover-title': { fontFamily: 'inherit', fontSize: 16 },
+          '.driver-popover.tour .driver-popover-description': {
+            fontFamily: 'inherit',
+            fontSize: 14,
+            lineHeight: 1.5,
+          },
+          '.driver-popover.tour button:not(.driver-popover-close-btn)': {
+            font: 'inherit',
+            fontSize: 13,
+            color: 'var(--ink)',
+            background: 'none',
+            border: '1px solid var(--line)',
+            borderRadius: 0,
+            padding: '4px 10px',
+            textShadow: 'none',
+            cursor: 'pointer',
+          },
+          '.driver-popover.tour .tour-skip': { border: 0, textDecoration: 'underline' },
+          '.driver-popover.tour .driver-popover-arrow': { display: 'none' },
           ':focus-visible': { outline: '2px solid var(--accent)', outlineOffset: 1 },
         }}
       />

@@ -6,9 +6,9 @@ import { WhileOpen } from '@/look/WhileOpen';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { ACT_GROUPS, type ActGroup } from '@/state/acts';
+import { ACT_GROUPS, keyOf, type ActGroup } from '@/state/acts';
 import { keyRows } from '@/state/acts/keyTable';
-import { closeDialog } from '@/state/dialogs/dialogs';
+import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
 
 const STROKES: readonly (readonly [string, string])[] = [
@@ -45,6 +45,8 @@ export function KeysDialog() {
         <KeyGroup title="Shape, with the mouse" rows={STROKES} />
       </DialogContent>
       <DialogActions>
+        <Button onClick={() => openDialog('guide')}>guide ({keyOf('guide')})</Button>
+        <Box sx={{ flex: 1 }} />
         <Button variant="contained" onClick={closeDialog} autoFocus>
           close
         </Button>

@@ -26,6 +26,13 @@ async function warmUp(): Promise<void> {
   else warmUpSound();
 }
 
+/** A first visit goes on to the demo, as long as nothing else was chosen. */
+async function goOn(): Promise<void> {
+  await firstView;
+  const { openFirst } = await import('@/state/session/firstSteps');
+  if (window.location.pathname === '/') await openFirst();
+}
+
 /** Which keys acts have, once they are loaded. */
 function useKeyOf(): (act: string) => string {
   const [keyOf, setKeyOf] = useState(() => (_: string) => '');
@@ -57,7 +64,8 @@ export function Songs({ first }: { first: readonly FirstSong[] }) {
   useEffect(() => {
     document.cookie = `${BEEN_HERE}=yes; path=/; max-age=31536000; SameSite=Lax`;
     void warmUp();
-  }, []);
+    if (first.length > 0) void goOn();
+  }, [first]);
   const run = (id: string) => void acts().then(({ findAct }) => findAct(id)!.run());
   return (
     <Box sx={{ height: '100%', overflowY: 'auto' }}>

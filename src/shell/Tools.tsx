@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { SnackbarProvider } from 'notistack';
 import { useEffect } from 'react';
 import { backUpByItself } from '@/state/session/backups';
@@ -24,6 +25,12 @@ import { SavePointsDialog } from './SavePointsDialog';
 import { SliceDialog } from './SliceDialog';
 import { TakeDialog } from './TakeDialog';
 
+/** What is read or shown once in a while is loaded then. */
+const GuideDialog = dynamic(() => import('./GuideDialog').then((all) => all.GuideDialog), {
+  ssr: false,
+});
+const Tour = dynamic(() => import('./Tour').then((all) => all.Tour), { ssr: false });
+
 /** What lies over every screen once it is there: keys, the palette, what is said, and all that is asked in between. */
 export function Tools() {
   useEffect(keepOnLeaving, []);
@@ -34,6 +41,8 @@ export function Tools() {
       <KeyBindings />
       <Palette />
       <KeysDialog />
+      <GuideDialog />
+      <Tour />
       <ImportDialog />
       <GuidesDialog />
       <NumbersDialog />

@@ -24,6 +24,7 @@ import { NumberField } from '@/look/NumberField';
 import { keyOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import * as gather from '@/state/gather/gather';
+import { draftLikeChosen, moreLikeChosen } from '@/state/gather/drafted';
 import * as keeping from '@/state/gather/keeping';
 import {
   askToChange,
@@ -379,6 +380,12 @@ function LikeThis() {
         options={[['all', 'all of it'], ...GROUPS.map((name) => [name, `${name} only`] as const)]}
         onChange={(value) => setGroup(value as Group | 'all')}
       />
+      <Tooltip title={keyOf('more-like')}>
+        <Button onClick={moreLikeChosen}>eight more like it</Button>
+      </Tooltip>
+      <Tooltip title={keyOf('draft-like')}>
+        <Button onClick={draftLikeChosen}>draft the song so</Button>
+      </Tooltip>
     </Box>
   );
 }

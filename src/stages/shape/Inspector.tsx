@@ -10,9 +10,12 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { memo, useRef, useState } from 'react';
 import type { Command, Pattern } from '@/core';
+import { whyHit } from '@/core/draft';
 import { articulationOf, pieceOf } from '@/core/model';
 import { spokenPush, spokenStep, type Selected, chosenHits } from '@/core/pattern';
+import { WaysIn } from '@/look/WaysIn';
 import { keyOf } from '@/state/acts';
+import { BEGINNINGS, isEmptySong } from '@/state/session/beginnings';
 import { commitGesture, edit, preview } from '@/state/session/edit';
 import * as clips from '@/state/shape/clips';
 import * as frame from '@/state/shape/frame';
@@ -79,6 +82,8 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
   const live = (commands: Command[], label: string) => preview(commands, label);
   const inMs = (ticks: number) => Math.round(pushInMs(ticks, bpm));
   const [early, late] = push.map(inMs);
+  // A stroke of a draft says why it is there.
+  const why = pattern.drafted && ids.length === 1 ? whyHit(pattern.drafted, ids[0]) : undefined;
   return (
     <>
       <Box>
@@ -90,6 +95,11 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
           {spokenStep(pattern, steps[0])}
           {steps[0] !== steps[1] && ` to ${spokenStep(pattern, steps[1])}`}
         </Typography>
+        {why && (
+          <Typography variant="body2" sx={{ mt: 0.5 }} aria-label="why">
+            {why}
+          </Typography>
+        )}
       </Box>
       <Value
         key={`velocity ${ids.join()}`}
@@ -138,6 +148,21 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
   );
 }
 
+/** How an empty song begins. */
+function Begin() {
+  return (
+    <>
+      <Box>
+        <Typography variant="h3">Begin</Typography>
+        <Typography variant="body2" sx={{ color: 'text.secondary' }}>
+          Press in the grid, or take one of these ways. Each can be undone.
+        </Typography>
+      </Box>
+      <WaysIn ways={BEGINNINGS} columns={1} />
+    </>
+  );
+}
+
 function OfComing({ pattern }: { pattern: Pattern }) {
   const cursor = useWorkbench((state) => state.cursor);
   const strength = useWorkbench((state) => state.strength);
@@ -145,12 +170,14 @@ function OfComing({ pattern }: { pattern: Pattern }) {
   const strand = pattern.strands.find(({ piece }) => piece === cursor.piece);
   const clip = useWorkbench((state) => state.clip);
   const kit = useWorkbench(kitOf);
+  const empty = useWorkbench(({ history }) => isEmptySong(history!.song));
   if (!strand) {
     return <Typography variant="body2">Press in a row to place a hit there.</Typography>;
   }
   const piece = pieceOf(strand.piece, kit);
   return (
     <>
+      {empty && <Begin />}
       <Box>
         <Typography variant="h3">{piece.name}</Typography>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>

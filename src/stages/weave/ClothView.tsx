@@ -9,15 +9,18 @@ import type { Song } from '@/core';
 import { placedGuides } from '@/core/guide';
 import { cloth, laidPlaces, songBars, type Cloth, type LaidPlace } from '@/core/weave';
 import { GuideLine } from '@/look/GuideLine';
+import { WaysIn } from '@/look/WaysIn';
 import { useClientSize } from '@/look/useClientSize';
 import { keyOf } from '@/state/acts';
 import { placeTarget } from '@/state/gather/carrying';
+import { BEGINNINGS, isEmptySong } from '@/state/session/beginnings';
 import { useWorkbench } from '@/state/store';
 import { playhead } from '@/state/transport/transport';
 import { addSection, openForm } from '@/state/weave/weave';
 import { setClothWidth } from '@/state/weave/zoom';
 import { BarNumbers } from './BarNumbers';
 import { ClothCanvasWindow } from './ClothCanvasWindow';
+import { ENERGY, EnergyLane } from './EnergyLane';
 import { Facts } from './Facts';
 import { HEADER, Headers } from './Headers';
 import { LANE, Lane } from './Lane';
@@ -59,6 +62,7 @@ const AT_END = placeTarget(() => undefined);
 function EmptyCloth() {
   const { setNodeRef, isOver } = useDroppable({ id: 'end', data: { target: AT_END } });
   const name = useWorkbench((state) => state.history!.song.patterns[0]?.name);
+  const empty = useWorkbench(({ history }) => isEmptySong(history!.song));
   return (
     <Box
       ref={setNodeRef}
@@ -73,11 +77,16 @@ function EmptyCloth() {
       }}
     >
       <Typography variant="h2">Nothing is woven yet</Typography>
+      {empty && (
+        <Box sx={{ width: 520 }}>
+          <WaysIn ways={BEGINNINGS} columns={2} />
+        </Box>
+      )}
       <Typography sx={{ maxWidth: 440, textAlign: 'center' }}>
         Type the form of the song (“intro 4, verse 8, chorus 8 x 2”), or drag a pattern from the
         shelf here: each becomes a section.
       </Typography>
-      <Button variant="contained" onClick={openForm}>
+      <Button variant={empty ? 'outlined' : 'contained'} onClick={openForm}>
         type the form ({keyOf('form')})
       </Button>
       {name && (
@@ -106,9 +115,11 @@ function Woven({ song, laid, woven, size, scroller }: WovenProps) {
   useFollow(scroller, width, woven.length);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
   const guideRoom = song.guides.length > 0 ? GUIDE : 0;
+  const energy = useWorkbench(({ weaveView, energyShown }) => weaveView === 'draft' || energyShown);
+  const energyRoom = energy ? ENERGY + 4 : 0;
   const heights = useMemo(
-    () => rowHeights(woven, size.height - HEADER - LANE - BARS - 14 - guideRoom),
-    [woven, size.height, guideRoom],
+    () => rowHeights(woven, size.height - HEADER - LANE - BARS - 14 - guideRoom - energyRoom),
+    [woven, size.height, guideRoom, energyRoom],
   );
   const x = (tick: number) => (tick / woven.length) * width;
   const [first, last] = [Math.max(0, part.from), Math.min(width, part.to)];
@@ -120,9 +131,16 @@ function Woven({ song, laid, woven, size, scroller }: WovenProps) {
     <Box
       sx={{ display: 'grid', gridTemplateColumns: `${NAMES}px ${width}px`, width: NAMES + width }}
     >
-      <RowNames song={song} woven={woven} heights={heights} guides={guideRoom > 0} />
+      <RowNames
+        song={song}
+        woven={woven}
+        heights={heights}
+        guides={guideRoom > 0}
+        energy={energyRoom}
+      />
       <Box sx={{ position: 'relative', minWidth: 0 }}>
         <Headers song={song} laid={shown} x={x} />
+        {energy && <EnergyLane song={song} laid={shown} x={x} width={width} />}
         <Lane song={song} laid={shown} x={x} />
         <Surface
           song={song}

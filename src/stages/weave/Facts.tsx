@@ -10,6 +10,7 @@ import { useAfterPaint } from '@/look/useAfterPaint';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { placesToChange, saidPlaces, setReach } from '@/state/weave/choosing';
+import { toggleDraft } from '@/state/weave/drafting';
 import type { WeaveView } from '@/state/weave/slice';
 import { findAll, fittedGuide, toggleView, useFindings, useFitted } from '@/state/weave/views';
 
@@ -77,7 +78,27 @@ function Views({ song: now }: { song: Song }) {
             : 'fit'
         }
       />
+      <DraftButton />
     </>
+  );
+}
+
+/** Opens the draft: its line, its wishes, and what it says of itself. */
+function DraftButton() {
+  const shown = useWorkbench((state) => state.weaveView === 'draft');
+  return (
+    <Tooltip title={keyOf('draft')}>
+      <Box
+        component="button"
+        type="button"
+        data-draft-button
+        aria-pressed={shown}
+        onClick={toggleDraft}
+        sx={{ ...plainButton, ...(shown && underlined) }}
+      >
+        draft
+      </Box>
+    </Tooltip>
   );
 }
 

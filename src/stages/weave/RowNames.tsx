@@ -22,11 +22,20 @@ export function RowNames(props: {
   woven: Cloth;
   heights: readonly number[];
   guides: boolean;
+  /** Room for the line of energy; 0 where it is not seen. */
+  energy: number;
 }) {
-  const { song, woven, heights, guides } = props;
+  const { song, woven, heights, guides, energy } = props;
+  const above = HEADER + 2 + LANE + 3 + energy;
   return (
     <Box sx={{ position: 'sticky', left: 0, zIndex: 3, bgcolor: 'var(--ground)' }}>
-      <Box sx={{ height: HEADER + 2 + LANE + 3 }} />
+      <Box sx={{ height: above, pt: `${HEADER + 2}px` }}>
+        {energy > 0 && (
+          <Box sx={{ height: energy, display: 'flex', alignItems: 'center', fontWeight: 600 }}>
+            energy
+          </Box>
+        )}
+      </Box>
       {woven.rows.map(({ piece }, i) => (
         <RowName key={piece} song={song} piece={piece} height={heights[i]} />
       ))}
@@ -51,7 +60,7 @@ export function RowNames(props: {
                 opacity: 0.7,
               }}
               style={{
-                top: HEADER + 2 + LANE + 3 + sum(at) + 3,
+                top: above + sum(at) + 3,
                 height: sum(at + pieces.length) - sum(at) - GAP - 6,
               }}
             />

@@ -12,6 +12,7 @@ import { carryOffCloth, clothTarget, useCarried } from '@/state/gather/carrying'
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport/transport';
 import { chooseRow, placesToChange, selectPlace } from '@/state/weave/choosing';
+import { pointWhy } from '@/state/weave/drafting';
 import { openInPlace } from '@/state/weave/weave';
 import { useFindings } from '@/state/weave/views';
 
@@ -107,6 +108,9 @@ export function Surface(props: SurfaceProps) {
     if (place) selectPlace(place.place.id, how);
     if (how !== 'alone') return;
     chooseRow(under?.row.piece);
+    if (place && useWorkbench.getState().weaveView === 'draft') {
+      pointWhy(place.place.id, tick - place.start, under?.row.piece);
+    }
     setHear('song');
     void play(barAround(song, tick).from);
   };

@@ -4,6 +4,8 @@ import Box from '@mui/material/Box';
 import { useWorkbench } from '@/state/store';
 import { ClothView } from './ClothView';
 import { BounceDialog } from './BounceDialog';
+import { DraftBar } from './DraftBar';
+import { DraftFoot } from './DraftFoot';
 import { FillDialog } from './FillDialog';
 import { FitPanel } from './FitPanel';
 import { FormDialog } from './FormDialog';
@@ -16,12 +18,28 @@ import { ReplaceDialog } from './ReplaceDialog';
 import { SamePanel } from './SamePanel';
 import { Shelf } from './Shelf';
 import { VaryPanel } from './VaryPanel';
+import { WishPanel } from './WishPanel';
 
 /** The song put together: the shelf on the left, the cloth, and what is known of the chosen place. */
 export function Weave() {
+  const drafting = useWorkbench(
+    ({ weaveView, history }) => weaveView === 'draft' && history!.song.places.length > 0,
+  );
   return (
-    <Box sx={{ height: '100%', display: 'grid', gridTemplateColumns: '208px minmax(0, 1fr)' }}>
-      <Shelf />
+    <Box
+      sx={{
+        height: '100%',
+        display: 'grid',
+        gridTemplateColumns: drafting ? 'minmax(0, 1fr) 272px' : '208px minmax(0, 1fr)',
+        gridTemplateRows: drafting ? 'auto minmax(0, 1fr)' : 'minmax(0, 1fr)',
+      }}
+    >
+      {drafting && (
+        <Box sx={{ gridColumn: '1 / -1' }}>
+          <DraftBar />
+        </Box>
+      )}
+      {!drafting && <Shelf />}
       <Box
         sx={{
           minHeight: 0,
@@ -35,6 +53,7 @@ export function Weave() {
         <ClothView />
         <Below />
       </Box>
+      {drafting && <WishPanel />}
       <FormDialog />
       <FillDialog />
       <BounceDialog />
@@ -55,5 +74,6 @@ function Below() {
   if (view === 'playable') return <PlayablePanel />;
   if (view === 'fit') return <FitPanel />;
   if (view === 'vary') return <VaryPanel />;
+  if (view === 'draft') return <DraftFoot />;
   return <PlaceCard />;
 }

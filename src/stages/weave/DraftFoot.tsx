@@ -1,0 +1,79 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { reportOf, saidReport, wishesFor } from '@/core/draft';
+import { keyOf } from '@/state/acts';
+import { useWorkbench } from '@/state/store';
+import { askWhy, useDrafting } from '@/state/weave/drafting';
+import { useFindings } from '@/state/weave/views';
+import { Card } from './Card';
+
+/** How far the draft is, which bars the next one changes, and why something is there. */
+export function DraftFoot() {
+  const song = useWorkbench((state) => state.history!.song);
+  const findings = useFindings(({ findings: found }) => found);
+  const { says, why } = useDrafting();
+  const report = reportOf(song);
+  const left = report.bars.flatMap((state, bar) =>
+    state === 'drafted' || state === 'empty' ? [] : [bar + 1],
+  );
+  const wrong = findings?.wrong.length ?? 0;
+  const facts = [
+    saidReport(report),
+    ...(findings ? [wrong === 0 ? 'playable' : `${wrong} not playable`] : []),
+    ...(findings ? [`${Math.round(findings.same.share * 100)} % the same again`] : []),
+  ];
+  return (
+    <Card label="state of the draft">
+      <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline', minWidth: 0 }}>
+        <Box className="figures" aria-live="polite" sx={{ flex: 1, minWidth: 0 }}>
+          {facts.join(' · ')}
+        </Box>
+        <Box className="figures" sx={{ fontSize: 13, color: 'text.secondary' }}>
+          seed {wishesFor(song).seed}
+        </Box>
+      </Box>
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+        {left.length > 0
+          ? `The next draft leaves ${saidBarList(left)} as ${left.length === 1 ? 'it is' : 'they are'}.`
+          : 'The next draft may change every bar. Change one by hand, or lock its section, and it stays.'}
+      </Box>
+      {says.length > 0 && (
+        <Box role="status" sx={{ fontSize: 13, color: 'var(--accent)' }}>
+          {says.join(' ')}
+        </Box>
+      )}
+      {why ? (
+        <Box role="status" aria-label="why" sx={{ minWidth: 0 }}>
+          <Box sx={{ fontWeight: 600 }}>{why.asks}</Box>
+          <Box sx={{ fontSize: 14 }}>{why.says.join(' ')}</Box>
+        </Box>
+      ) : (
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'baseline', fontSize: 13 }}>
+          <Button onClick={askWhy} title={keyOf('why')}>
+            why is it so?
+          </Button>
+          <Box component="span" sx={{ color: 'text.secondary' }}>
+            or press a stroke in the cloth
+          </Box>
+        </Box>
+      )}
+    </Card>
+  );
+}
+
+/** “bars 3, 7 to 9 and 12”. */
+function saidBarList(bars: readonly number[]): string {
+  const runs: [number, number][] = [];
+  for (const bar of bars) {
+    const last = runs.at(-1);
+    if (last && bar === last[1] + 1) last[1] = bar;
+    else runs.push([bar, bar]);
+  }
+  const said = runs.map(([a, b]) => (a === b ? `${a}` : `${a} to ${b}`));
+  const shown = said.slice(0, 8);
+  if (said.length > 8) shown.push(`${said.length - 8} more stretches`);
+  const list = shown.length > 1 ? `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}` : shown[0];
+  return `${bars.length === 1 ? 'bar' : 'bars'} ${list}`;
+}
