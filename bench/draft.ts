@@ -1,26 +1,11 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import type { Browser } from 'puppeteer-core';
-import { goTo, keys, openPage, recordOutput } from '../e2e/browser';
-import { guideOf, songWith } from '../src/core/model';
-import { layForm, readForm } from '../src/core/weave';
-import { store } from './inPage';
+import { goTo, keys, listOfSongs, newSong, openPage, recordOutput } from '../e2e/browser';
 import type { Figure } from './main';
 
 /** Twelve sections, two hundred bars. */
 const FORM =
   'intro 8, verse 24, chorus 16, verse 24, chorus 16, bridge 16, solo 16, verse 24, break 8, chorus 16, chorus 16, outro 16';
-
-function longForm() {
-  const { parts } = readForm(FORM);
-  const { song } = layForm(songWith({ id: 'long-form', name: 'Long form', bpm: 112 }), parts);
-  const notes = Array.from({ length: 200 * 6 }, (_, i) => ({
-    at: Math.floor(i / 6) * 3840 + [0, 3, 6, 8, 11, 14][i % 6] * 240,
-    length: 200,
-    note: 40,
-    velocity: 96,
-  }));
-  return { ...song, guides: [guideOf('bass', 'Bass', 0, notes)] };
-}
 
 /** What one page took. */
 interface Taken {
@@ -64,10 +49,13 @@ export async function draftFigures(browser: Browser): Promise<Figure[]> {
 async function rolled(browser: Browser): Promise<Taken> {
   const context = await browser.createBrowserContext();
   const { page } = await openPage(context, '/', recordOutput);
-  const song = longForm();
-  await store(page, song);
-  await goTo(page, `/song/${song.id}/weave`);
-  await pause(4000);
+  await listOfSongs(page);
+  const path = await newSong(page);
+  await goTo(page, `${path}/weave`);
+  await keys(page, 'w');
+  await page.keyboard.type(FORM);
+  await keys(page, 'Enter');
+  await pause(3000);
   await keys(page, 'Shift+d');
   await page.waitForSelector('[data-energy]');
   // The library is read and the worker ready; what is measured is the press.

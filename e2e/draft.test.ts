@@ -134,6 +134,7 @@ test('from an empty song to a part that is drafted, changed and delivered, with 
   await (await page.waitForSelector(header(3)))!.click();
   await drawn(page);
   await pressButton(page, 'chorus');
+  await seesText(page, 'Chorus, and its 2 places');
   const before = await seed();
   await changing(page, () =>
     page.$$eval('[aria-label="wishes for the draft"] button', (buttons) =>

@@ -6,10 +6,12 @@ import { useEffect } from 'react';
 import { keyOf } from '@/state/acts';
 import { endTour, useTour } from '@/state/session/firstSteps';
 
+const FIRST = '[data-cloth] canvas';
+
 /** What a newcomer is shown, in the order of the work. What is not on screen is said without pointing at it. */
 const steps = (): DriveStep[] => [
   {
-    element: '[data-cloth] canvas',
+    element: FIRST,
     popover: {
       title: 'The whole song, as cloth',
       description:
@@ -66,32 +68,49 @@ export function Tour() {
   const { shown } = useTour();
   useEffect(() => {
     if (!shown) return;
-    const tour = driver({
-      steps: steps().map((step) =>
-        typeof step.element === 'string' && !document.querySelector(step.element)
-          ? { popover: step.popover }
-          : step,
-      ),
-      showProgress: true,
-      progressText: '{{current}} of {{total}}',
-      nextBtnText: 'next',
-      prevBtnText: 'back',
-      doneBtnText: 'begin',
-      overlayOpacity: 0.35,
-      stagePadding: 4,
-      popoverClass: 'tour',
-      allowClose: true,
-      onPopoverRender: (popover, { driver: open }) => {
-        const skip = document.createElement('button');
-        skip.textContent = 'skip the tour';
-        skip.className = 'tour-skip';
-        skip.addEventListener('click', () => open.destroy());
-        popover.footerButtons.prepend(skip);
-      },
-      onDestroyed: endTour,
-    });
-    tour.drive();
-    return () => tour.destroy();
+    let tour: ReturnType<typeof driver> | undefined;
+    let frame = 0;
+    const started = performance.now();
+    const begin = () => {
+      // The first thing it points at may still be drawn.
+      const drawn = document.querySelector(FIRST) !== null;
+      if (!drawn && performance.now() - started < 3000)
+        return void (frame = requestAnimationFrame(begin));
+      tour = tourOf();
+      tour.drive();
+    };
+    begin();
+    return () => {
+      cancelAnimationFrame(frame);
+      tour?.destroy();
+    };
   }, [shown]);
   return null;
+}
+
+function tourOf() {
+  return driver({
+    steps: steps().map((step) =>
+      typeof step.element === 'string' && !document.querySelector(step.element)
+        ? { popover: step.popover }
+        : step,
+    ),
+    showProgress: true,
+    progressText: '{{current}} of {{total}}',
+    nextBtnText: 'next',
+    prevBtnText: 'back',
+    doneBtnText: 'begin',
+    overlayOpacity: 0.35,
+    stagePadding: 4,
+    popoverClass: 'tour',
+    allowClose: true,
+    onPopoverRender: (popover, { driver: open }) => {
+      const skip = document.createElement('button');
+      skip.textContent = 'skip the tour';
+      skip.className = 'tour-skip';
+      skip.addEventListener('click', () => open.destroy());
+      popover.footerButtons.prepend(skip);
+    },
+    onDestroyed: endTour,
+  });
 }

@@ -1,4 +1,11 @@
-import { drummerOf, findPiece, type DraftWishes, type PieceId, type Section, type Song } from '../model';
+import {
+  drummerOf,
+  findPiece,
+  type DraftWishes,
+  type PieceId,
+  type Section,
+  type Song,
+} from '../model';
 import { leftOutBy, strokeReader } from '../playing';
 import { chance } from '../random';
 import { barTicks, ticksOfBars, type Bpm, type Meter, type Ticks } from '../time';

@@ -46,7 +46,7 @@ function whyStroke(song: Song, laid: LaidPlace, at: Ticks, piece: PieceId): Why 
   if (!nearest || Math.abs(nearest.at - home) > 480) return whyBar(song, laid, at);
   const own = whyHit(pattern.drafted, nearest.id);
   const says = own ? [own] : [`This ${name} was put there by hand.`];
-  return { asks: `Why this ${name}?`, says };
+  return { asks: pattern.drafted.as === 'fill' ? 'Why this fill?' : `Why this ${name}?`, says };
 }
 
 function whyBar(song: Song, laid: LaidPlace, at: Ticks): Why | undefined {

@@ -54,7 +54,7 @@ export function WishPanel() {
   const { of } = useDrafting();
   const section = of === 'section' ? here?.section : undefined;
   const wishes = wishesFor(song, section);
-  const { title, says } = saidOf(song);
+  const { title, says } = saidOf(song, of === 'section' ? here : undefined);
   return (
     <Box
       component="section"

@@ -13,7 +13,7 @@ import {
   type Why,
 } from '@/core/draft';
 import { type DraftWishes, type GrooveRef, type Pattern, type Rollable } from '@/core/model';
-import { placeName } from '@/core/weave';
+import { placeName, type LaidPlace } from '@/core/weave';
 import { patternsOf } from '@/storage/library/library';
 import { draftAside, prepareDrafts, type DraftAnswer, type OwnGrooves } from '@/workers';
 import { openLibrary, useGather } from '../gather/gather';
@@ -21,7 +21,7 @@ import { notify } from '../notices/notices';
 import { goToStage } from '../routes';
 import { cancelGesture, commitGesture, goToStep, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
-import { play, setHear } from '../transport/transport';
+import { play, prepareSounds, setHear } from '../transport/transport';
 import { chosenPlace } from './choosing';
 import { setView } from './views';
 
@@ -84,6 +84,8 @@ export function toggleDraft(): void {
   if (!history) return;
   setView('draft');
   set({ why: undefined, of: 'song' });
+  // What may be struck soon is there when it is.
+  prepareSounds(history.song.kit.pieces.map(({ id }) => id));
   void prepareDrafting().catch(() => {});
 }
 
@@ -406,15 +408,14 @@ export function setOf(of: Drafting['of']): void {
   set({ of });
 }
 
-/** What the wishes are of, in words. */
-export function saidOf(song: Song): { title: string; says: string } {
-  const here = get().of === 'section' ? chosenPlace() : undefined;
+/** What the wishes are of, in words. @param here a place of the section; absent is the whole song */
+export function saidOf(song: Song, here: LaidPlace | undefined): { title: string; says: string } {
   if (!here) return { title: 'The whole song', says: 'sections may ask for something else' };
   const count = song.places.filter(({ section }) => section === here.section.id).length;
-  const places = count === 1 ? 'one place' : `its ${count} places`;
   const name = count === 1 ? placeName(song, here) : here.section.name;
+  const places = count === 1 ? 'its one place' : `its ${count} places`;
   return {
-    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}, ${count === 1 ? 'in ' : 'and '}${places}`,
+    title: `${name.charAt(0).toUpperCase()}${name.slice(1)}, and ${places}`,
     says: 'what is not said here is as for the song',
   };
 }
