@@ -77,7 +77,7 @@ export const HOME = process.env.VERSE_LOOM_URL ?? 'http://localhost:3000';
 export const DEMO = '/song/demo-saltmarsh';
 
 /** Says to the workbench that this browser was here before: it stays at the list of songs. */
-const beenHere = (page: Page) =>
+export const beenHere = (page: Page) =>
   page
     .browserContext()
     .setCookie({ name: 'been-here', value: 'yes', domain: new URL(HOME).hostname });
@@ -567,4 +567,15 @@ export async function hearsNothing(page: Page): Promise<void> {
     },
     { timeout: PATIENCE },
   );
+}
+
+/** Draws a rising line over something, in one stroke from its left to its right. */
+export async function drawRising(page: Page, selector: string): Promise<void> {
+  const field = await page.waitForSelector(selector, { timeout: PATIENCE });
+  const box = (await field!.boundingBox())!;
+  const at = (share: number) => ({
+    x: box.x + 4 + share * (box.width - 8),
+    y: box.y + 6 + (1 - share) * (box.height - 16),
+  });
+  await drag(page, [at(0.02), at(0.5), at(1)]);
 }

@@ -6,6 +6,7 @@ import {
   downloads,
   drag,
   drawn,
+  drawRising,
   eventually,
   freshPages,
   goTo,
@@ -58,20 +59,10 @@ async function takeBass(): Promise<void> {
 const status = () =>
   page.$eval('[aria-label="state of the draft"]', (card) => (card as HTMLElement).innerText);
 
-/** What the cloth tells of hits: every pattern by name with what it plays, as the shelf says it. */
 const seed = async () => Number(/seed (\d+)/.exec(await status())![1]);
 
 const header = (n: number) =>
   `[aria-label="sections in order"] [role=listitem]:nth-child(${n}) button`;
-
-async function drawRisingLine(): Promise<void> {
-  const line = (await (await page.waitForSelector('[data-energy]'))!.boundingBox())!;
-  const at = (share: number) => ({
-    x: line.x + 4 + share * (line.width - 8),
-    y: line.y + 6 + (1 - share) * (line.height - 16),
-  });
-  await changing(page, () => drag(page, [at(0.02), at(0.5), at(1)]));
-}
 
 /** Waits until nothing is being drafted any more. */
 const settled = () =>
@@ -125,7 +116,7 @@ test('from an empty song to a part that is drafted, changed and delivered, with 
   await takeBass();
   await (await page.waitForSelector('[data-draft-button]'))!.click();
   await drawn(page);
-  await drawRisingLine();
+  await changing(page, () => drawRising(page, '[data-energy]'));
   await settled();
   await seesText(page, 'drafted 40 of 40 bars');
   await eventually(status, (says) => expect(says).toMatch(/· playable/));

@@ -3,8 +3,8 @@ import path from 'node:path';
 import type { Page } from 'puppeteer-core';
 import {
   atStage,
-  drag,
   drawn,
+  drawRising,
   freshPages,
   HOME,
   keys,
@@ -29,7 +29,10 @@ const DOINGS: readonly Doing[] = [
   [/open \*\*([^*]+)\*\*/g, open],
   [/[Gg]o to \*\*([^*]+)\*\*/g, go],
   [/[Pp]ress \*\*([^*]+)\*\*/g, pressNamed],
-  [/[Dd]raw a rising line over \*\*([^*]+)\*\*/g, drawLine],
+  [
+    /[Dd]raw a rising line over \*\*([^*]+)\*\*/g,
+    (page, name) => drawRising(page, `[aria-label="${name}"]`),
+  ],
   [/[Yy]ou see \*\*([^*]+)\*\*/g, (page, text) => seesText(page, text)],
 ];
 
@@ -57,15 +60,6 @@ async function go(page: Page, stage: string): Promise<void> {
 async function pressNamed(page: Page, name: string): Promise<void> {
   await pressButton(page, name);
   if (name === 'new song') await atStage(page, 'shape');
-}
-
-async function drawLine(page: Page, name: string): Promise<void> {
-  const line = (await (await page.waitForSelector(`[aria-label="${name}"]`))!.boundingBox())!;
-  const at = (share: number) => ({
-    x: line.x + 4 + share * (line.width - 8),
-    y: line.y + 6 + (1 - share) * (line.height - 16),
-  });
-  await drag(page, [at(0), at(0.5), at(1)]);
 }
 
 /** The steps of a page: its numbered items, in order, by the heading they stand under. */

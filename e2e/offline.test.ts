@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import type { Browser, Page } from 'puppeteer-core';
 import {
   atStage,
+  beenHere,
   eventually,
   hitsOf,
   HOME,
@@ -44,6 +45,7 @@ beforeEach(async () => {
   home = `http://localhost:${(front.address() as AddressInfo).port}`;
   browser = await launch();
   page = await browser.newPage();
+  await beenHere(page);
   await page.goto(home);
   await listOfSongs(page);
   await page.waitForFunction(

@@ -133,6 +133,16 @@ export class Player {
   }
 
   /**
+   * Opens sound, and brings the sounds of pieces to the engine: what is played next is heard at once. Called
+   * after something was pressed, because browsers hold sound back before.
+   */
+  async getReady(pieces: readonly PieceId[]): Promise<void> {
+    this.prepare(pieces);
+    if (!(await this.open())) return;
+    await this.sendSounds(pieces.flatMap((piece) => soundsOfPiece(piece, this.kit)));
+  }
+
+  /**
    * Hears another song or pattern, or the same after an edit, with the stretch of it that goes round.
    * What plays goes on at its musical place.
    * @param at while it plays, from this tick of the song on; absent is at once

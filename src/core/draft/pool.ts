@@ -165,7 +165,7 @@ function poolOf({ name, patterns }: DraftFamily, meter: Meter): Pool {
     density: [0.85 * quantile(densities, 0.1) || 1, quantile(densities, 0.92) || 4],
     // Hands go a little softer and harder than in any one groove.
     loudness: [
-      Math.max(28, Math.min(quantile(means, 0.1) - 8, middle - 14)),
+      Math.max(28, Math.min(quantile(means, 0.1) - 8, 0.82 * middle)),
       Math.min(106, Math.max(quantile(means, 0.9), middle + 5)),
     ],
   };

@@ -16,6 +16,7 @@ import {
   toggleDraft,
   useDrafting,
 } from '@/state/weave/drafting';
+import { PanelHead } from './FindingList';
 
 /** What can be done with a draft as a whole. */
 export function DraftBar() {
@@ -28,58 +29,46 @@ export function DraftBar() {
     <Box
       component="section"
       aria-label="draft"
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: 1,
-        px: 2,
-        py: 0.75,
-        borderBottom: '1px solid var(--line)',
-        bgcolor: 'var(--raised, var(--paper))',
-      }}
+      sx={{ px: 2, py: 0.75, borderBottom: '1px solid var(--line)', bgcolor: 'var(--paper)' }}
     >
-      <Box component="h2" sx={{ fontSize: 16, fontWeight: 600, m: 0 }}>
-        Draft
-      </Box>
-      <Box
-        sx={{
-          flex: 1,
-          minWidth: 0,
-          fontSize: 13,
-          color: 'text.secondary',
-          overflow: 'hidden',
-          textOverflow: 'ellipsis',
-          whiteSpace: 'nowrap',
-        }}
+      <PanelHead
+        title="Draft"
+        says={
+          drafted
+            ? 'draw the energy of the song; hear it at once; keep what you like'
+            : 'draw the energy of the song, or have a line proposed: its sections fill with patterns'
+        }
       >
-        {drafted
-          ? 'draw the energy of the song; hear it at once; keep what you like'
-          : 'draw the energy of the song, or have a line proposed: its sections fill with patterns'}
-      </Box>
-      {working && <CircularProgress size={16} aria-label="drafting" />}
-      <Button onClick={proposeEnergy} title={keyOf('propose-energy')}>
-        propose a line
-      </Button>
-      <Button onClick={rollAgain} title={keyOf('roll-draft')}>
-        {drafted ? 'roll again' : 'draft it'}
-      </Button>
-      <Button
-        onClick={compareBefore}
-        disabled={!open}
-        aria-pressed={after !== undefined}
-        title={keyOf('draft-before')}
-      >
-        {after === undefined ? 'hear before' : 'hear after'}
-      </Button>
-      <Button variant="contained" onClick={keepDraft} disabled={!open} title={keyOf('keep-draft')}>
-        keep all
-      </Button>
-      <Button onClick={takeBackDraft} disabled={!open} title={keyOf('take-back-draft')}>
-        take back
-      </Button>
-      <Button variant="text" onClick={toggleDraft} title={keyOf('draft')}>
-        done
-      </Button>
+        {working && <CircularProgress size={16} aria-label="drafting" />}
+        <Button onClick={proposeEnergy} title={keyOf('propose-energy')}>
+          propose a line
+        </Button>
+        <Button onClick={rollAgain} title={keyOf('roll-draft')}>
+          {drafted ? 'roll again' : 'draft it'}
+        </Button>
+        <Button
+          onClick={compareBefore}
+          disabled={!open}
+          aria-pressed={after !== undefined}
+          title={keyOf('draft-before')}
+        >
+          {after === undefined ? 'hear before' : 'hear after'}
+        </Button>
+        <Button
+          variant="contained"
+          onClick={keepDraft}
+          disabled={!open}
+          title={keyOf('keep-draft')}
+        >
+          keep all
+        </Button>
+        <Button onClick={takeBackDraft} disabled={!open} title={keyOf('take-back-draft')}>
+          take back
+        </Button>
+        <Button variant="text" onClick={toggleDraft} title={keyOf('draft')}>
+          done
+        </Button>
+      </PanelHead>
     </Box>
   );
 }

@@ -90,7 +90,7 @@ describe('a key', () => {
       'undo',
       'redo',
     ]);
-    expect([id('Digit9'), id('KeyZ'), id('F1')]).toEqual(['strike-9', 'zoom-fit', 'keys']);
+    expect([id('Digit9'), id('KeyZ'), id('F1')]).toEqual(['strike-9', 'zoom-fit', 'guide']);
   });
 
   test('is said as it is printed', () => {

@@ -3,6 +3,7 @@ import { DEMO_PREFIX } from '@/demo';
 import { laidPlaces, placeName } from '@/core/weave';
 import { isTourShown, noteTourShown } from '@/storage/settings';
 import { withinPatience } from '@/storage/failures';
+import { listSongs } from '@/storage/songs';
 import { goToSong } from '../routes';
 import { useWorkbench } from '../store';
 import { selectPlace } from '../weave/choosing';
@@ -17,6 +18,9 @@ const FIRST_PLACE = 'chorus 2';
 /** Opens the demo where it shows most. Called once at the first visit of a browser, when its songs are there. */
 export async function openFirst(): Promise<void> {
   if (await withinPatience(isTourShown()).catch(() => true)) return;
+  // Who has songs of their own was here before.
+  const songs = await withinPatience(listSongs()).catch(() => []);
+  if (songs.some(({ id }) => !id.startsWith(DEMO_PREFIX))) return;
   await showTour();
 }
 

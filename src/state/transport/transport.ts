@@ -177,6 +177,11 @@ export function prepareSounds(pieces: readonly PieceId[]): void {
   player().prepare(pieces);
 }
 
+/** Opens sound and has these pieces at hand: what is played next is heard at once. Called on a press. */
+export function readySounds(pieces: readonly PieceId[]): void {
+  void player().getReady(pieces);
+}
+
 export async function play(from?: Ticks): Promise<void> {
   const state = useWorkbench.getState();
   const song = heardSong(state);

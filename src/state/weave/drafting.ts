@@ -12,7 +12,13 @@ import {
   type EnergyStroke,
   type Why,
 } from '@/core/draft';
-import { type DraftWishes, type GrooveRef, type Pattern, type Rollable } from '@/core/model';
+import {
+  findPiece,
+  type DraftWishes,
+  type GrooveRef,
+  type Pattern,
+  type Rollable,
+} from '@/core/model';
 import { placeName, type LaidPlace } from '@/core/weave';
 import { patternsOf } from '@/storage/library/library';
 import { draftAside, prepareDrafts, type DraftAnswer, type OwnGrooves } from '@/workers';
@@ -21,7 +27,7 @@ import { notify } from '../notices/notices';
 import { goToStage } from '../routes';
 import { cancelGesture, commitGesture, goToStep, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
-import { play, prepareSounds, setHear } from '../transport/transport';
+import { play, readySounds, setHear } from '../transport/transport';
 import { chosenPlace } from './choosing';
 import { setView } from './views';
 
@@ -77,6 +83,9 @@ export function prepareDrafting(): Promise<void> {
   return preparing;
 }
 
+/** What a draft begins with, mostly. */
+const DRAFTED_PIECES = ['kick', 'snare', 'hihat', 'ride', 'crash', 'tom-high-floor'];
+
 /** Shows or leaves the draft. */
 export function toggleDraft(): void {
   const { weaveView, history } = useWorkbench.getState();
@@ -85,7 +94,7 @@ export function toggleDraft(): void {
   setView('draft');
   set({ why: undefined, of: 'song' });
   // What may be struck soon is there when it is.
-  prepareSounds(history.song.kit.pieces.map(({ id }) => id));
+  readySounds(DRAFTED_PIECES.filter((id) => findPiece(id, history.song.kit)));
   void prepareDrafting().catch(() => {});
 }
 
