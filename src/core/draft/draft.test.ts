@@ -27,6 +27,7 @@ import {
   editAt,
   laidPlaces,
   layForm,
+  ownOfSection,
   readForm,
   setLock,
   takeOut,
@@ -296,13 +297,13 @@ describe('drafting again', () => {
   test('changes only the section that is rolled, or the fills, or one piece', () => {
     const chorus = song.sections.find(({ kind }) => kind === 'chorus')!;
     const one = draftSong(rollDraft(song, chorus.id), library).song;
-    expect(findPattern(one, `draft-${chorus.id}-1`)).not.toEqual(
-      findPattern(song, `draft-${chorus.id}-1`),
+    expect(findPattern(one, `draft-${chorus.id}:1`)).not.toEqual(
+      findPattern(song, `draft-${chorus.id}:1`),
     );
     const others = song.sections.filter(({ id }) => id !== chorus.id);
     for (const { id, spans } of others) {
       expect(one.sections.find((section) => section.id === id)!.spans).toEqual(spans);
-      expect(findPattern(one, `draft-${id}-1`)).toBe(findPattern(song, `draft-${id}-1`));
+      expect(findPattern(one, `draft-${id}:1`)).toBe(findPattern(song, `draft-${id}:1`));
     }
     const fills = draftSong(rollDraft(song, undefined, 'fills'), library).song;
     expect(grooves(fills).filter(({ local }) => !local)).toEqual(
@@ -313,6 +314,39 @@ describe('drafting again', () => {
     const hats = (of: Song) =>
       grooves(of).map(({ strands }) => strands.filter(({ piece }) => piece === 'hihat'));
     expect(hats(kicks)).toEqual(hats(song));
+  });
+
+  test('keeps what a section has of its own, and a groove that another section lends it', () => {
+    const [verse, chorus] = ['verse', 'chorus'].map((kind) =>
+      song.sections.find((section) => section.kind === kind)!,
+    );
+    const lent = chorus.spans[0].pattern;
+    const borrowed: Song = {
+      ...song,
+      sections: song.sections.map((section) =>
+        section === verse
+          ? { ...section, spans: [{ ...section.spans[0], pattern: lent }] }
+          : section,
+      ),
+    };
+    const again = draftSong(rollDraft(borrowed, undefined), library).song;
+    expect(again.sections.find(({ id }) => id === verse.id)!.spans[0].pattern).toBe(lent);
+    // Another section plays it too: an edit in the chorus makes it a copy of its own, which stays.
+    const owned = ownOfSection(borrowed, chorus.id, lent);
+    expect(owned.pattern).not.toBe(lent);
+    const touched: Song = {
+      ...owned.song,
+      patterns: owned.song.patterns.map((pattern) =>
+        pattern.id === owned.pattern
+          ? removeHits(pattern, new Set([...allIds(pattern)].slice(0, 3)))
+          : pattern,
+      ),
+    };
+    const bars = touchedBars(findPattern(touched, owned.pattern)!)!;
+    const next = draftSong(rollDraft(touched, undefined), library).song;
+    expect(next.sections.find(({ id }) => id === chorus.id)!.spans[0].pattern).toBe(owned.pattern);
+    expect(touchedBars(findPattern(next, owned.pattern)!)).toEqual(bars);
+    expect(bars.size).toBeGreaterThan(0);
   });
 
   test('does not take the place of a groove of one’s own', () => {

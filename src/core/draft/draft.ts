@@ -44,9 +44,14 @@ export interface DraftOf {
 /** Names of the spans a draft lays begin with this. */
 const SPAN = 'draft-';
 
-/** Whether a span was laid by a draft: its pattern was drafted, and it bears a name of one. */
-const isOfDraft = (song: Song, span: Span) =>
-  span.id.startsWith(SPAN) && findPattern(song, span.pattern)?.drafted !== undefined;
+/** The name that patterns of a section or place begin with where they were drafted for it. */
+const ownName = (owner: string) => `${SPAN}${owner.slice(0, 120)}:`;
+
+/** Whether a span was laid by a draft, and still plays what was drafted for its section or place. */
+const isOfDraft = (song: Song, span: Span, owner: string) =>
+  span.id.startsWith(SPAN) &&
+  span.pattern.startsWith(ownName(owner)) &&
+  findPattern(song, span.pattern)?.drafted !== undefined;
 
 /** What draws over another change where a place is played otherwise than its section. */
 const OTHERWISE = 0.06;
@@ -76,7 +81,10 @@ export function heldSection(song: Song, section: Section): 'locked' | 'taken' | 
   const length = sectionTicks(section);
   // What plays the whole kit, over all of it, and comes from elsewhere.
   const own = section.spans
-    .filter((span) => !isOfDraft(song, span) && span.pieces === 'all' && span.mode === 'replace')
+    .filter(
+      (span) =>
+        !isOfDraft(song, span, section.id) && span.pieces === 'all' && span.mode === 'replace',
+    )
     .flatMap((span) => placeOfSpan(span, length) ?? [])
     .sort((a, b) => a.from - b.from);
   let covered = 0;
@@ -177,12 +185,15 @@ class Drafting {
       const of = phrase.as ?? phrase;
       let id = ids.get(of);
       if (id === undefined) {
-        id = this.patternOf(phrase, drawn, `${SPAN}${section.id}-${i + 1}`.slice(0, 150));
+        // A section that was given a copy of its own keeps it.
+        const known = section.spans.find((span) => span.id === `${SPAN}${i + 1}`);
+        const own = known && isOfDraft(this.song, known, section.id) && known.pattern;
+        id = this.patternOf(phrase, drawn, own || `${ownName(section.id)}${i + 1}`);
         ids.set(of, id);
       }
       return spanOver(id, `${SPAN}${i + 1}`, anchored(phrase.from, phrase.to, length));
     });
-    const own = section.spans.filter((span) => !isOfDraft(this.song, span));
+    const own = section.spans.filter((span) => !isOfDraft(this.song, span, section.id));
     return sameSpans([...spans, ...own], section.spans)
       ? section
       : { ...section, spans: [...spans, ...own] };
@@ -269,14 +280,14 @@ class Drafting {
     const nth = one.places.findIndex(({ laid: { place } }) => place.id === laid.place.id) + 1;
     const key = `${one.key}/${nth}`;
     const name = placeName(this.song, laid);
-    const own = laid.place.overlay.filter((span) => !isOfDraft(this.song, span));
+    const own = laid.place.overlay.filter((span) => !this.isLaidOver(laid, span));
     const takenFrom = (from: Ticks, to: Ticks) =>
       [...laid.section.spans, ...own].some((span) => {
-        if (isOfDraft(this.song, span) || span.mode !== 'replace') return false;
+        if (this.isLaidOver(laid, span) || span.mode !== 'replace') return false;
         const lies = placeOfSpan(span, length);
         return lies !== undefined && lies.from < to && lies.to > from && span.pieces === 'all';
       });
-    const id = (what: string) => `${SPAN}${laid.place.id}-${what}`.slice(0, 150);
+    const id = (what: string) => `${ownName(laid.place.id)}${what}`;
 
     // Where energy is another one than in the middle of all its places, the time is.
     let firstBar = phrases[0].strokes[0];
@@ -409,6 +420,11 @@ class Drafting {
     return spans;
   }
 
+  /** Whether a draft laid a span in the section of a place, or over it. */
+  private isLaidOver({ place, section }: LaidPlace, span: Span): boolean {
+    return isOfDraft(this.song, span, section.id) || isOfDraft(this.song, span, place.id);
+  }
+
   private isTime({ piece, hit, time }: DraftStroke): boolean {
     return time === true || keepsTime(piece, hit.articulation, this.kit);
   }
@@ -418,7 +434,7 @@ class Drafting {
     const there = new Set(place.overlay.map(({ id }) => id));
     const gone = new Set((place.drafted ?? []).filter((id) => !there.has(id)));
     const laid = spans.filter(({ id }) => !gone.has(id));
-    const own = place.overlay.filter((span) => !isOfDraft(this.song, span));
+    const own = place.overlay.filter((span) => !isOfDraft(this.song, span, place.id));
     const overlay = [...laid, ...own];
     const drafted = [...laid.map(({ id }) => id), ...gone];
     if (sameSpans(overlay, place.overlay) && drafted.join() === (place.drafted ?? []).join()) {
