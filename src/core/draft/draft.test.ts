@@ -39,7 +39,7 @@ import { proposedEnergy, setEnergy } from './energy';
 import { marksOf, touchedBars, whyHit } from './marks';
 import { neighboursOf } from './neighbours';
 import { timekeeperOf } from './pool';
-import { reportOf, saidReport } from './report';
+import { reportOf, saidLeft, saidReport } from './report';
 import { whyAt } from './why';
 import { askOfDraft, rollDraft } from './wished';
 
@@ -559,6 +559,9 @@ describe('of a draft', () => {
     expect(bars[chorus.firstBar]).toBe('by hand');
     expect(saidReport(reportOf(edited))).toBe(
       'drafted 39 of 64 bars · 24 locked · 1 changed by hand',
+    );
+    expect(saidLeft(reportOf(edited))).toBe(
+      'The next draft leaves bars 5 to 13, 21 to 28 and 45 to 52 as they are.',
     );
     const again = draftSong(rollDraft(edited, undefined), library).song;
     laidPlaces(again).forEach((laid, i) => {

@@ -14,10 +14,17 @@ export {
   type EnergyStroke,
 } from './energy';
 export { draftLaid, isDraftLaid, layDraft, type DraftLaid } from './laying';
-export { isUntouched, touchedBars, whyHit } from './marks';
+export { touchedBars, whyHit } from './marks';
 export { neighboursOf, type Neighbour } from './neighbours';
-export { type DraftFamily } from './pool';
-export { BAR_STATES, reportOf, saidReport, type BarState, type DraftReport } from './report';
+export { canKeepTime, type DraftFamily } from './pool';
+export {
+  BAR_STATES,
+  reportOf,
+  saidLeft,
+  saidReport,
+  type BarState,
+  type DraftReport,
+} from './report';
 export { type DraftLibrary } from './source';
 export { whyAt, type Why, type WhySpot } from './why';
 export { askOfDraft, rollDraft, wishesFor } from './wished';

@@ -46,11 +46,6 @@ export function touchedBars(pattern: Pattern): ReadonlySet<number> | undefined {
   return new Set(now.flatMap((mark, bar) => (mark === drafted.bars[bar] ? [] : [bar])));
 }
 
-/** Whether a pattern is as it was drafted. */
-export function isUntouched(pattern: Pattern): boolean {
-  return touchedBars(pattern)?.size === 0;
-}
-
 /** Why a hit is there, as far as it was drafted. */
 export function whyHit(drafted: Drafted, hit: string): string | undefined {
   return drafted.whys.find(({ hits }) => hits.includes(hit))?.says;

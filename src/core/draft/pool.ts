@@ -1,4 +1,12 @@
-import { GHOST_BELOW, pieceOf, type Hit, type Kit, type Pattern, type PieceId } from '../model';
+import {
+  GHOST_BELOW,
+  pieceOf,
+  type Hit,
+  type Kit,
+  type KitPiece,
+  type Pattern,
+  type PieceId,
+} from '../model';
 import { inMeter, unlooped } from '../pattern';
 import { barTicks, meterName, PPQ, sameMeter, type Bpm, type Meter, type Ticks } from '../time';
 
@@ -177,6 +185,13 @@ export function keepsTime(piece: PieceId, articulation: string, kit: Kit): boole
   const { family } = pieceOf(piece, kit);
   return family === 'hats' || (family === 'cymbals' && piece.startsWith('ride'));
 }
+
+/** The pieces of a kit that time can be asked to be kept on: hats, rides, floor toms, hand percussion. */
+export const canKeepTime = ({ pieces }: Kit): KitPiece[] =>
+  pieces.filter(
+    ({ id, family }) =>
+      family === 'hats' || id.startsWith('ride') || id.includes('floor') || family === 'percussion',
+  );
 
 /** The piece that keeps time in a groove: of those that can, the one struck most; else a drum struck on each beat. */
 export function timekeeperOf(groove: Pattern, kit: Kit): PieceId | undefined {

@@ -80,3 +80,28 @@ export function saidReport({ bars, counts }: DraftReport): string {
   if (counts.empty > 0) parts.push(`${counts.empty} empty`);
   return parts.join(' · ');
 }
+
+/** Which bars the next draft leaves, as a sentence: “The next draft leaves bars 3 and 7 to 9 as they are.” */
+export function saidLeft({ bars }: DraftReport): string {
+  const left = bars.flatMap((state, bar) =>
+    state === 'drafted' || state === 'empty' ? [] : [bar + 1],
+  );
+  return left.length > 0
+    ? `The next draft leaves ${saidBarList(left)} as ${left.length === 1 ? 'it is' : 'they are'}.`
+    : 'The next draft may change every bar. Change one by hand, or lock its section, and it stays.';
+}
+
+/** “bars 3, 7 to 9 and 12”. */
+function saidBarList(bars: readonly number[]): string {
+  const runs: [number, number][] = [];
+  for (const bar of bars) {
+    const last = runs.at(-1);
+    if (last && bar === last[1] + 1) last[1] = bar;
+    else runs.push([bar, bar]);
+  }
+  const said = runs.map(([a, b]) => (a === b ? `${a}` : `${a} to ${b}`));
+  const shown = said.slice(0, 8);
+  if (said.length > 8) shown.push(`${said.length - 8} more stretches`);
+  const list = shown.length > 1 ? `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}` : shown[0];
+  return `${bars.length === 1 ? 'bar' : 'bars'} ${list}`;
+}

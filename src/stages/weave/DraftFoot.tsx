@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { reportOf, saidReport, wishesFor } from '@/core/draft';
+import { reportOf, saidLeft, saidReport, wishesFor } from '@/core/draft';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { askWhy, useDrafting } from '@/state/weave/drafting';
@@ -15,9 +15,6 @@ export function DraftFoot() {
   const findings = useFindings(({ findings: found }) => found);
   const { says, why } = useDrafting();
   const report = reportOf(song);
-  const left = report.bars.flatMap((state, bar) =>
-    state === 'drafted' || state === 'empty' ? [] : [bar + 1],
-  );
   const wrong = findings?.wrong.length ?? 0;
   const facts = [
     saidReport(report),
@@ -34,11 +31,7 @@ export function DraftFoot() {
           seed {wishesFor(song).seed}
         </Box>
       </Box>
-      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-        {left.length > 0
-          ? `The next draft leaves ${saidBarList(left)} as ${left.length === 1 ? 'it is' : 'they are'}.`
-          : 'The next draft may change every bar. Change one by hand, or lock its section, and it stays.'}
-      </Box>
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{saidLeft(report)}</Box>
       {says.length > 0 && (
         <Box role="status" sx={{ fontSize: 13, color: 'var(--accent)' }}>
           {says.join(' ')}
@@ -61,19 +54,4 @@ export function DraftFoot() {
       )}
     </Card>
   );
-}
-
-/** “bars 3, 7 to 9 and 12”. */
-function saidBarList(bars: readonly number[]): string {
-  const runs: [number, number][] = [];
-  for (const bar of bars) {
-    const last = runs.at(-1);
-    if (last && bar === last[1] + 1) last[1] = bar;
-    else runs.push([bar, bar]);
-  }
-  const said = runs.map(([a, b]) => (a === b ? `${a}` : `${a} to ${b}`));
-  const shown = said.slice(0, 8);
-  if (said.length > 8) shown.push(`${said.length - 8} more stretches`);
-  const list = shown.length > 1 ? `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}` : shown[0];
-  return `${bars.length === 1 ? 'bar' : 'bars'} ${list}`;
 }

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import { useRef, type PointerEvent } from 'react';
 import type { Song } from '@/core';
-import { energyOf, reportOf, type EnergyStroke } from '@/core/draft';
+import { energyOf, levelAt, reportOf, type EnergyStroke } from '@/core/draft';
 import { barLinesOf, type LaidPlace } from '@/core/weave';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
@@ -50,7 +50,7 @@ export function EnergyLane({ song, laid, x, width }: EnergyLaneProps) {
         `${x(start + tick).toFixed(1)},${y(level).toFixed(1)}`;
       const first = at(0, points[0].level);
       const inner = points.filter(({ at: tick }) => tick < until - start);
-      const last = at(until - start, levelEnd(points, until - start));
+      const last = at(until - start, levelAt(points, until - start));
       return [first, ...inner.map((point) => at(point.at, point.level)), last].join(' L');
     })
     .join(' L');
@@ -101,13 +101,6 @@ export function EnergyLane({ song, laid, x, width }: EnergyLaneProps) {
       {drafting && <Strip song={song} laid={laid} x={x} />}
     </Box>
   );
-}
-
-function levelEnd(points: readonly { at: number; level: number }[], end: number): number {
-  const after = points.findIndex(({ at }) => at >= end);
-  if (after < 0) return points.at(-1)!.level;
-  const [a, b] = [points[after - 1], points[after]];
-  return a ? a.level + ((b.level - a.level) * (end - a.at)) / (b.at - a.at) : b.level;
 }
 
 /** Under the line: the bars that a draft fills are inked, what it leaves alone is not. */

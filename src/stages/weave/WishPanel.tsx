@@ -8,7 +8,7 @@ import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import Autocomplete from '@mui/material/Autocomplete';
 import { useState } from 'react';
-import { wishesFor } from '@/core/draft';
+import { canKeepTime, wishesFor } from '@/core/draft';
 import {
   BACKBEAT_STROKES,
   BACKBEATS,
@@ -160,12 +160,8 @@ function Choice(props: { on: boolean; says: string; disabled?: boolean; onPress:
 
 function Wishes({ song, wishes }: { song: Song; wishes: DraftWishes }) {
   const pieces = song.kit.pieces;
-  const keepers = pieces.filter(
-    ({ id, family }) =>
-      family === 'hats' || id.startsWith('ride') || id.includes('floor') || family === 'percussion',
-  );
   const called = (id: string) => pieces.find((piece) => piece.id === id)?.name.toLowerCase() ?? id;
-  const named = keepers.map(({ id }) => [id, called(id)] as const);
+  const named = canKeepTime(song.kit).map(({ id }) => [id, called(id)] as const);
   return (
     <>
       <FeelField song={song} feel={wishes.feel} />
