@@ -569,13 +569,15 @@ export async function hearsNothing(page: Page): Promise<void> {
   );
 }
 
-/** Draws a rising line over something, in one stroke from its left to its right. */
-export async function drawRising(page: Page, selector: string): Promise<void> {
+/** Draws a rising line over something, in one stroke from its left to its right, with Shift where it says so. */
+export async function drawRising(page: Page, selector: string, key?: 'Shift'): Promise<void> {
   const field = await page.waitForSelector(selector, { timeout: PATIENCE });
   const box = (await field!.boundingBox())!;
   const at = (share: number) => ({
     x: box.x + 4 + share * (box.width - 8),
     y: box.y + 6 + (1 - share) * (box.height - 16),
   });
-  await drag(page, [at(0.02), at(0.5), at(1)]);
+  if (key) await page.keyboard.down(key);
+  await drag(page, [at(0), at(0.5), at(1)]);
+  if (key) await page.keyboard.up(key);
 }

@@ -157,7 +157,44 @@ test('from an empty song to a part that is drafted, changed and delivered, with 
   expectWholePart(await savedAsTypeOne());
 });
 
-test('the same, with keys alone', async () => {
+test('a stroke over the map of the whole song draws its energy too; Escape takes one back that is going on', async () => {
+  const path = await newSong(page);
+  await goTo(page, `${path}/weave`);
+  await keys(page, 'w');
+  await page.keyboard.type(FORM);
+  await changing(page, () => keys(page, 'Enter'));
+  await keys(page, 'Shift+d');
+  const map = '[data-energy-map]';
+  /** The heights of the line over the song, from its beginning to its end: 0 is at the top. */
+  const heights = () =>
+    page.$eval('[data-energy] path[fill=none]', (line) =>
+      [...line.getAttribute('d')!.matchAll(/,([\d.]+)/g)].map(([, y]) => Number(y)),
+    );
+  await page.waitForSelector(`${map} path`);
+  const proposed = await heights();
+
+  const box = (await (await page.$(map))!.boundingBox())!;
+  await page.keyboard.down('Shift');
+  await page.mouse.move(box.x + 10, box.y + 4);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 44, { steps: 4 });
+  await eventually(heights, (now) => expect(now).not.toEqual(proposed));
+  await page.keyboard.press('Escape');
+  await eventually(heights, (now) => expect(now).toEqual(proposed));
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+
+  await changing(page, () => drawRising(page, map, 'Shift'));
+  await settled();
+  await seesText(page, 'drafted 40 of 40 bars');
+  await eventually(heights, (now) => {
+    expect(now[0]).toBeGreaterThan(25);
+    expect(now.at(-1)).toBeLessThan(8);
+    expect([...now].sort((a, b) => b - a)).toEqual(now);
+  });
+});
+
+test('the whole way with keys alone', async () => {
   await newSong(page);
   await keys(page, 'Alt+3');
   await atStage(page, 'weave');

@@ -2,7 +2,15 @@
 
 import { useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
-import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  lazy,
+  Suspense,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import {
   clothByFamily,
   barAround,
@@ -44,6 +52,8 @@ export function Ribbon() {
 }
 
 const MAP_HEIGHT = 48;
+/** Only who drafts needs it. */
+const EnergyMap = lazy(async () => ({ default: (await import('./EnergyMap')).EnergyMap }));
 const NONE: readonly string[] = [];
 
 function SongMap() {
@@ -69,6 +79,9 @@ function SongMap() {
     state.stage === 'weave' || (state.stage === 'shape' && state.opened)
       ? placesToChange(state)
       : NONE,
+  );
+  const drafting = useWorkbench(
+    ({ stage, weaveView }) => stage === 'weave' && weaveView === 'draft',
   );
   if (laid.length === 0) {
     return (
@@ -114,6 +127,11 @@ function SongMap() {
           joins={joins}
           label="the whole song as cloth"
         />
+        {drafting && (
+          <Suspense>
+            <EnergyMap song={song} height={MAP_HEIGHT} />
+          </Suspense>
+        )}
       </MapSurface>
     </Box>
   );

@@ -19,27 +19,47 @@ export class UndoLog {
     private readonly at: () => LoomDb = db,
   ) {}
 
+  /** What is still to be written. A change is safe before that, in the journal: what it leads back to follows later. */
+  private waiting: (() => void)[] = [];
+
+  /** Writes now what is still to be written. */
+  writeNow(): void {
+    const all = this.waiting;
+    this.waiting = [];
+    for (const write of all) write();
+  }
+
+  /** Writes in a task of its own, in the order of the calls: much may have changed, and the page answers first. */
+  private soon(write: () => Promise<void>): Promise<void> {
+    return new Promise((done) => {
+      this.waiting.push(() => done(write()));
+      setTimeout(() => this.writeNow());
+    });
+  }
+
   /** Follows a history that was changed by one step: made, undone or redone. */
   follow(history: History, n: number): Promise<void> {
     const before = this.last;
     this.last = history;
     if (!before || before.song === history.song) return Promise.resolve();
     if (history.future.at(-1)?.song === before.song) {
-      this.depth = Math.max(0, this.depth - 1);
-      return this.put([], n);
+      const depth = (this.depth = Math.max(0, this.depth - 1));
+      return this.soon(() => this.put([], depth, n));
     }
     const step = history.past.at(-1);
     if (step?.song !== before.song) {
       // Another way than step by step: what was written leads nowhere.
       this.depth = 0;
-      return this.clear(n);
+      return this.soon(() => this.clear(n));
     }
-    this.depth++;
-    const back = differenceOf(history.song, before.song);
-    const forth = differenceOf(before.song, history.song);
-    if (!back || !forth) return Promise.resolve();
-    const row: UndoStep = { song: this.song, depth: this.depth, label: step.label, back, forth };
-    return this.put([row], n, history.future.length === 0);
+    const depth = ++this.depth;
+    return this.soon(async () => {
+      const back = differenceOf(history.song, before.song);
+      const forth = differenceOf(before.song, history.song);
+      if (!back || !forth) return;
+      const row: UndoStep = { song: this.song, depth, label: step.label, back, forth };
+      await this.put([row], depth, n, history.future.length === 0);
+    });
   }
 
   /**
@@ -92,22 +112,27 @@ export class UndoLog {
       .catch(() => {});
   }
 
-  private async put(rows: readonly UndoStep[], n: number, ends = false): Promise<void> {
+  private async put(
+    rows: readonly UndoStep[],
+    depth: number,
+    n: number,
+    ends = false,
+  ): Promise<void> {
     const at = this.at();
-    const state: UndoState = { song: this.song, depth: this.depth, n };
+    const state: UndoState = { song: this.song, depth, n };
     await at
       .transaction('rw', at.undoSteps, at.undoStates, async () => {
         await at.undoSteps.bulkPut([...rows]);
         if (ends) {
           await at.undoSteps
             .where('[song+depth]')
-            .between([this.song, this.depth], [this.song, Infinity], false)
+            .between([this.song, depth], [this.song, Infinity], false)
             .delete();
         }
-        if (this.depth > MOST) {
+        if (depth > MOST) {
           await at.undoSteps
             .where('[song+depth]')
-            .between([this.song, -Infinity], [this.song, this.depth - MOST])
+            .between([this.song, -Infinity], [this.song, depth - MOST])
             .delete();
         }
         await at.undoStates.put(state);

@@ -10,9 +10,11 @@ export function marksOf(pattern: Pattern): string[] {
   return barsOfPattern(pattern).map((bar) => {
     let [a, b] = [0x811c9dc5, 0x01000193];
     const take = (value: string | number) => {
-      for (const letter of `${value}|`) {
-        a = Math.imul(a ^ letter.charCodeAt(0), 0x01000193);
-        b = Math.imul(b ^ letter.charCodeAt(0), 0x0100018d);
+      const text = `${value}|`;
+      for (let i = 0; i < text.length; i++) {
+        const letter = text.charCodeAt(i);
+        a = Math.imul(a ^ letter, 0x01000193);
+        b = Math.imul(b ^ letter, 0x0100018d);
       }
     };
     for (const { piece, at, hit } of [...bar].sort(
@@ -35,8 +37,16 @@ function said(hit: Hit): (string | number)[] {
   return [Math.round(push * 16), velocity, articulation, more];
 }
 
+const touched = new WeakMap<Pattern, { bars: ReadonlySet<number> | undefined }>();
+
 /** The bars of a drafted pattern that are not as they were drafted, counted from 0; undefined: all of it is another. */
 export function touchedBars(pattern: Pattern): ReadonlySet<number> | undefined {
+  let known = touched.get(pattern);
+  if (!known) touched.set(pattern, (known = { bars: lookedAt(pattern) }));
+  return known.bars;
+}
+
+function lookedAt(pattern: Pattern): ReadonlySet<number> | undefined {
   const { drafted } = pattern;
   if (!drafted || pattern.swing || pattern.strands.some(({ loopTicks }) => loopTicks))
     return undefined;

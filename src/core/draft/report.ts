@@ -14,24 +14,22 @@ export interface DraftReport {
   counts: Readonly<Record<BarState, number>>;
 }
 
-/** What each bar of a song is to a draft. Linear in bars, and in the hits of drafted patterns. */
+const reports = new WeakMap<Song, DraftReport>();
+
+/** What each bar of a song is to a draft. Linear in bars, and in the hits of drafted patterns that are new. */
 export function reportOf(song: Song): DraftReport {
-  const touched = new Map<string, ReadonlySet<number> | undefined>();
-  const touchedOf = (id: string) => {
-    if (!touched.has(id)) {
-      const pattern = findPattern(song, id);
-      touched.set(id, pattern?.drafted ? touchedBars(pattern) : undefined);
-    }
-    return touched.get(id);
-  };
+  let report = reports.get(song);
+  if (!report) reports.set(song, (report = reported(song)));
+  return report;
+}
+
+function reported(song: Song): DraftReport {
   const bars = laidPlaces(song).flatMap((laid) => {
     const lines = barLinesOf(laid.section);
     const stack = stackOf(laid);
     return lines
       .slice(0, -1)
-      .map((line, bar) =>
-        stateOf(song, laid, stack, { from: line, to: lines[bar + 1] }, touchedOf),
-      );
+      .map((line, bar) => stateOf(song, laid, stack, { from: line, to: lines[bar + 1] }));
   });
   const counts = Object.fromEntries(BAR_STATES.map((state) => [state, 0])) as Record<
     BarState,
@@ -46,7 +44,6 @@ function stateOf(
   { place, section }: LaidPlace,
   stack: readonly LaidSpan[],
   { from, to }: { from: Ticks; to: Ticks },
-  touchedOf: (id: string) => ReadonlySet<number> | undefined,
 ): BarState {
   const here = stack.filter((lies) => lies.from < to && lies.to > from);
   const patterns = here.flatMap(({ span }) => findPattern(song, span.pattern) ?? []);
@@ -62,7 +59,7 @@ function stateOf(
       state = pattern.local ? 'by hand' : 'elsewhere';
       continue;
     }
-    const changed = touchedOf(pattern.id);
+    const changed = touchedBars(pattern);
     const at = (Math.max(from, lies.from) - lies.from + lies.offset) % pattern.length;
     const bar = Math.floor((at + 1e-6) / barTicks(pattern.meter));
     if (changed === undefined || changed.has(bar)) state = 'by hand';

@@ -4,7 +4,15 @@ import { useDroppable } from '@dnd-kit/core';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import {
+  useDeferredValue,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type RefObject,
+} from 'react';
 import type { Song } from '@/core';
 import { placedGuides } from '@/core/guide';
 import { cloth, laidPlaces, songBars, type Cloth, type LaidPlace } from '@/core/weave';
@@ -32,7 +40,8 @@ const GUIDE = 26;
 
 /** The song as cloth, under the headers of its sections. */
 export function ClothView() {
-  const song = useWorkbench((state) => state.history!.song);
+  // Woven in pieces of time between which the page answers: much may change at once.
+  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const view = useRef<HTMLDivElement>(null);
   const size = useClientSize(view);
   const laid = laidPlaces(song);

@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { useDeferredValue } from 'react';
 import { reportOf, saidLeft, saidReport, wishesFor } from '@/core/draft';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
@@ -11,7 +12,8 @@ import { Card } from './Card';
 
 /** How far the draft is, which bars the next one changes, and why something is there. */
 export function DraftFoot() {
-  const song = useWorkbench((state) => state.history!.song);
+  // What is drafted is seen and heard first, and counted then.
+  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const findings = useFindings(({ findings: found }) => found);
   const { says, why } = useDrafting();
   const report = reportOf(song);

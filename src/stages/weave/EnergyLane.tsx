@@ -1,10 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useRef, type PointerEvent } from 'react';
 import type { Song } from '@/core';
-import { energyOf, levelAt, reportOf, type EnergyStroke } from '@/core/draft';
+import { energyOf, reportOf } from '@/core/draft';
 import { barLinesOf, type LaidPlace } from '@/core/weave';
+import { EnergyCurve } from '@/look/EnergyCurve';
+import { useEnergyStroke } from '@/look/useEnergyStroke';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { cancelEnergy, drawEnergy, endEnergy } from '@/state/weave/drafting';
@@ -24,56 +25,23 @@ interface EnergyLaneProps {
 /** The line of energy over the song: draw it in one stroke; the draft follows it. */
 export function EnergyLane({ song, laid, x, width }: EnergyLaneProps) {
   const drafting = useWorkbench((state) => state.weaveView === 'draft');
-  const stroke = useRef<EnergyStroke[]>(null);
   const lines = energyOf(song);
-  const tall = ENERGY - STRIP - 2;
-  const y = (level: number) => 2 + (1 - level) * (tall - 4);
-  const length = lines.at(-1)!.end;
-  const momentAt = (event: PointerEvent<HTMLElement>): EnergyStroke => {
-    const { left, top } = event.currentTarget.getBoundingClientRect();
-    const tick = Math.max(0, Math.min(length, ((event.clientX - left) / width) * length));
-    const level = 1 - (event.clientY - top - 2) / (tall - 4);
-    return { tick, level: Math.max(0, Math.min(1, level)) };
-  };
-  const end = (event: PointerEvent<HTMLElement>) => {
-    const drawn = stroke.current;
-    stroke.current = null;
-    if (!drawn) return;
-    if (event.type === 'pointercancel') return cancelEnergy();
-    endEnergy(drawn);
-  };
+  const height = ENERGY - STRIP - 2;
   const shown = new Set(laid.map(({ place }) => place.id));
-  const seen = lines.filter(({ place }) => shown.has(place));
-  const path = seen
-    .map(({ start, end: until, points }) => {
-      const at = (tick: number, level: number) =>
-        `${x(start + tick).toFixed(1)},${y(level).toFixed(1)}`;
-      const first = at(0, points[0].level);
-      const inner = points.filter(({ at: tick }) => tick < until - start);
-      const last = at(until - start, levelAt(points, until - start));
-      return [first, ...inner.map((point) => at(point.at, point.level)), last].join(' L');
-    })
-    .join(' L');
-  const [from, to] = [x(seen[0]?.start ?? 0), x(seen.at(-1)?.end ?? 0)];
+  const stroke = useEnergyStroke({
+    length: lines.at(-1)!.end,
+    height,
+    onStroke: drawEnergy,
+    onEnd: endEnergy,
+    onCancel: cancelEnergy,
+  });
   return (
     <Box
       role="img"
       aria-label="energy over the song"
       data-energy
       title={`Draw the energy of the song in one stroke: the draft follows it. Raise or lower the chosen sections with ${keyOf('energy-up')} and ${keyOf('energy-down')}.`}
-      onPointerDown={(event) => {
-        if (event.button !== 0) return;
-        event.currentTarget.setPointerCapture(event.pointerId);
-        stroke.current = [momentAt(event)];
-        drawEnergy(stroke.current);
-      }}
-      onPointerMove={(event) => {
-        if (!stroke.current) return;
-        stroke.current.push(momentAt(event));
-        drawEnergy(stroke.current);
-      }}
-      onPointerUp={end}
-      onPointerCancel={end}
+      {...stroke}
       sx={{
         height: ENERGY,
         mb: '4px',
@@ -84,20 +52,12 @@ export function EnergyLane({ song, laid, x, width }: EnergyLaneProps) {
         userSelect: 'none',
       }}
     >
-      <svg width={width} height={tall} style={{ display: 'block' }} aria-hidden>
-        <path
-          d={`M${from.toFixed(1)},${tall} L${path} L${to.toFixed(1)},${tall} Z`}
-          fill="color-mix(in srgb, var(--accent) 11%, transparent)"
-        />
-        <path
-          d={`M${path}`}
-          fill="none"
-          stroke="var(--accent)"
-          strokeWidth={2}
-          strokeLinejoin="round"
-          strokeDasharray={seen.some(({ drawn }) => drawn) ? undefined : '5 4'}
-        />
-      </svg>
+      <EnergyCurve
+        lines={lines.filter(({ place }) => shown.has(place))}
+        x={x}
+        width={width}
+        height={height}
+      />
       {drafting && <Strip song={song} laid={laid} x={x} />}
     </Box>
   );

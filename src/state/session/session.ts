@@ -46,6 +46,7 @@ let seen = 0;
 
 /** Writes what is not in storage yet: told when the page is hidden or left. */
 export function saveNow(): Promise<void> {
+  undoLog?.writeNow();
   return keeper.flush();
 }
 
@@ -154,6 +155,7 @@ export async function storedOrUnsaved(id: string): ReturnType<typeof songs.loadS
 /** Saves what is pending, lets go of the song and clears the workbench. */
 export async function closeSong(): Promise<void> {
   const { songId } = useWorkbench.getState();
+  undoLog?.writeNow();
   if (songId) await keeper.close(songId);
   lock?.release();
   lock = undefined;

@@ -40,7 +40,14 @@ let answer = async (song: Song, _: unknown, sections?: ReadonlySet<string>) => {
 };
 const usual = answer;
 
-const settled = () => new Promise((done) => setTimeout(done));
+const turn = () => new Promise((done) => setTimeout(done));
+
+/** Until nothing is being drafted any more. */
+async function settled() {
+  do await turn();
+  while (useDrafting.getState().working);
+}
+
 const steps = () => useWorkbench.getState().history!.past.map(({ label }) => label);
 
 beforeEach(() => {
@@ -134,9 +141,9 @@ test('what is asked while a draft is made is drafted together with it', async ()
     return usual(...told);
   };
   proposeEnergy();
-  await settled();
+  await turn();
   ask({ opens: false });
-  await settled();
+  await turn();
   waiting.forEach((go) => go());
   await settled();
   expect(steps()).toEqual(['ask of the draft']);

@@ -157,16 +157,26 @@ async function draftWith(
     if (!answer) return false;
     const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
     begin();
+    const before = songWithoutGesture();
     const why = preview(all, label);
-    const before = useWorkbench.getState().gesture?.before.song;
-    const changed = useWorkbench.getState().history?.song !== before;
-    commitGesture();
-    set({ says: answer.says, after: undefined });
-    if (!changed && why) notify(nothingSaid(answer.says), 'info');
+    const drafted = openSongNow();
+    const changed = drafted !== before;
+    // What is done meanwhile keeps the draft as it is seen, or takes it back.
+    const isWanted = async () => {
+      await nextTask();
+      return job === latest && useWorkbench.getState().history?.song.id === before.id;
+    };
+    if (!(await isWanted())) return false;
     if (changed && hear && !useWorkbench.getState().playing) {
       setHear('song');
       void play(chosenPlace()?.start ?? 0);
+      if (!(await isWanted())) return false;
     }
+    const { history: now, gesture } = useWorkbench.getState();
+    if (gesture && now?.song !== drafted) preview(all, label);
+    commitGesture();
+    set({ says: answer.says, after: undefined });
+    if (!changed && why) notify(nothingSaid(answer.says), 'info');
     return changed;
   } catch {
     cancelGesture();
@@ -196,11 +206,15 @@ async function answerFor(
     const start = performance.now();
     const answer = await draftAside(asked, own, sections);
     performance.measure?.('draft', { start });
+    await nextTask();
     const { history } = useWorkbench.getState();
     if (job !== latest || history?.song.id !== from.id) return undefined;
     if (songWithoutGesture() === from) return answer;
   }
 }
+
+/** What is long is not done in one go with what comes before: the page answers in between. */
+const nextTask = () => new Promise<void>((done) => setTimeout(done));
 
 const nothingSaid = (says: readonly string[]) =>
   ['There is nothing to draft: all of it is locked, yours, or as it would be.', ...says].join(' ');
