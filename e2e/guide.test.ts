@@ -101,6 +101,7 @@ test('F1 opens the guide, each page with its pictures, beside the keys', async (
   await keys(page, 'F1');
   for (const [name, says] of [
     ['Ten minutes', 'From an empty song'],
+    ['Gather', 'find grooves'],
     ['Shape', 'write and change a pattern'],
     ['Weave', 'put the song together'],
     ['Balance', 'sounds and levels'],

@@ -15,6 +15,7 @@ import { useWorkbench } from '@/state/store';
 /** The pages of the guide, by the names of their files. */
 export const GUIDE_PAGES = [
   ['ten-minutes', 'Ten minutes'],
+  ['gather', 'Gather'],
   ['shape', 'Shape'],
   ['weave', 'Weave'],
   ['balance', 'Balance'],
@@ -22,7 +23,7 @@ export const GUIDE_PAGES = [
 ] as const;
 type GuidePage = (typeof GUIDE_PAGES)[number][0];
 
-/** How it is done: five pages, the one of the stage that is open first. */
+/** How it is done: the whole way, and a page a stage; the one of the stage that is open comes first. */
 export function GuideDialog() {
   const open = useWorkbench((state) => state.dialog === 'guide');
   return (

@@ -58,7 +58,7 @@ const steps = (): DriveStep[] => [
   {
     popover: {
       title: 'That is all you need',
-      description: `${keyOf('palette')} finds everything by name, ${keyOf('guide')} opens a guide of five pages. Your own song begins with “new song” in the list of songs.`,
+      description: `${keyOf('palette')} finds everything by name, ${keyOf('guide')} opens a guide. Your own song begins with “new song” in the list of songs.`,
     },
   },
 ];

@@ -31,6 +31,7 @@ import {
   SCOPES,
   setLock,
   silence,
+  emptySection,
   takeOut,
   type Performed,
 } from '../weave';
@@ -58,6 +59,11 @@ export const SPANS = {
     'take-onto-place',
   ),
   'take out': onSong(address(), (song, told) => takeOut(song, told), 'take-out'),
+  'empty section': onSong(
+    { section: id('section') },
+    (song, { section }) => emptySection(song, section),
+    'draft-anew',
+  ),
   'reshape span': onSong(
     { ...address(), from: tick(), to: tick() },
     (song, told) => reshapeSpan(song, told, told.from, told.to),

@@ -8,6 +8,7 @@ import {
   spanOver,
   type Pattern,
   type PieceId,
+  type Place,
   type Song,
   type Span,
 } from '../model';
@@ -269,4 +270,24 @@ export function takeOut(song: Song, { of, id, span }: SpanAddress): Song {
       ? withPlace(song, id, (place) => ({ ...place, overlay: without(place.overlay) }))
       : withSection(song, id, (section) => ({ ...section, spans: without(section.spans) })),
   );
+}
+
+/**
+ * Takes all that a section plays out of it and its places; changes that nothing else plays go to the offcuts,
+ * patterns stay on the shelf. What is locked stays where it is.
+ */
+export function emptySection(song: Song, id: string): Song {
+  const section = findSection(song, id);
+  const isFull = (place: Place) =>
+    place.section === id && !place.locked && place.overlay.length > 0;
+  if (!section || section.locked) return song;
+  if (section.spans.length === 0 && !song.places.some(isFull)) return song;
+  return swept({
+    ...withSection(song, id, (one) => ({ ...one, spans: [] })),
+    places: song.places.map((place) => {
+      if (!isFull(place)) return place;
+      const { drafted: _, ...rest } = place;
+      return { ...rest, overlay: [] };
+    }),
+  });
 }

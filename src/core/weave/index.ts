@@ -93,6 +93,7 @@ export {
   OTHERS,
   reshapeSpan,
   silence,
+  emptySection,
   takeOut,
   type Filling,
   type Others,

@@ -4,7 +4,7 @@ import { mapStrands } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { addOverlay } from './arrange';
 import { lengthen, mergeNext, setMeterAt, splitPlace, whyNotMerged } from './cutting';
-import { fillIn, findSpan, reshapeSpan, silence, takeOut } from './fills';
+import { emptySection, fillIn, findSpan, reshapeSpan, silence, takeOut } from './fills';
 import { asSection, differencesOf, linkPlace, makeSections, onItsOwn, whyNotLinked } from './links';
 import { editAt } from './reach';
 import { replacePattern } from './replace';
@@ -152,6 +152,22 @@ test('a longer section goes on, begins its last bars again, or is silent there',
       expect(
         first.map(({ home, piece }) => `${Math.round(home - bars * bar)} ${piece}`).sort(),
       ).toEqual(last.map(({ home, piece }) => `${Math.round(home)} ${piece}`).sort());
+    }),
+  );
+});
+
+test('an emptied section is silent in all its places, others sound as before, and no pattern of the shelf is lost', () => {
+  fc.assert(
+    fc.property(anyWoven, fc.nat(), (song, which) => {
+      const { section } = song.places[which % song.places.length];
+      const emptied = emptySection(song, section);
+      expect(checkSong(emptied)).toEqual([]);
+      for (const { id, section: of } of song.places) {
+        expect(at(emptied, id)).toEqual(of === section ? [] : at(song, id));
+      }
+      const shelf = ({ patterns }: Song) => patterns.filter(({ local }) => !local);
+      expect(shelf(emptied)).toEqual(shelf(song));
+      expect(emptySection(emptied, section)).toBe(emptied);
     }),
   );
 });

@@ -17,6 +17,7 @@ export function DraftFoot() {
   const findings = useFindings(({ findings: found }) => found);
   const { says, why } = useDrafting();
   const report = reportOf(song);
+  const { drafted, empty } = report.counts;
   const wrong = findings?.wrong.length ?? 0;
   const facts = [
     saidReport(report),
@@ -33,7 +34,11 @@ export function DraftFoot() {
           seed {wishesFor(song).seed}
         </Box>
       </Box>
-      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{saidLeft(report)}</Box>
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+        {saidLeft(report)}
+        {drafted + empty === 0 &&
+          ` To hear a draft of a section, choose it and have it drafted anew (${keyOf('draft-anew')}).`}
+      </Box>
       {says.length > 0 && (
         <Box role="status" sx={{ fontSize: 13, color: 'var(--accent)' }}>
           {says.join(' ')}

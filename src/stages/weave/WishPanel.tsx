@@ -30,6 +30,7 @@ import { chosenPlace } from '@/state/weave/choosing';
 import { toggleLock } from '@/state/weave/weave';
 import {
   ask,
+  draftAnew,
   rollAgain,
   rollPart,
   rollRow,
@@ -108,6 +109,14 @@ export function WishPanel() {
           <RowRoll song={song} />
         </Box>
       </Box>
+      {here && !here.section.locked && (
+        <Button
+          onClick={draftAnew}
+          title={`${keyOf('draft-anew')}: whatever the chosen sections play; it stays on the shelf`}
+        >
+          draft “{here.section.name}” anew
+        </Button>
+      )}
       {here && (
         <Button onClick={moreLikeSection} title={keyOf('more-like-section')}>
           eight more like “{here.section.name}”

@@ -78,6 +78,8 @@ describe('a key', () => {
     expect(id('KeyZ', 'я', { ctrl: true })).toBe('undo');
     expect([id('NumpadAdd', '+'), id('NumpadSubtract', '-')]).toEqual(['zoom-in', 'zoom-out']);
     expect(id('Numpad9', '9')).toBe('strike-9');
+    useWorkbench.setState({ stage: 'gather' });
+    expect([id('Slash', '/'), id('NumpadDivide', '/')]).toEqual(['search', 'search']);
   });
 
   test('is the physical one where it is no letter, with all that is held, in any order', () => {

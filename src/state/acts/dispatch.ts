@@ -24,6 +24,7 @@ const NAMES: Readonly<Record<string, string>> = {
   NumpadEnter: 'enter',
   NumpadAdd: 'equal',
   NumpadSubtract: 'minus',
+  NumpadDivide: 'slash',
   Esc: 'escape',
 };
 

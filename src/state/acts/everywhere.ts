@@ -182,7 +182,7 @@ export const EVERYWHERE: readonly Act[] = [
   },
   {
     id: 'guide',
-    name: 'guide: how it is done, five pages',
+    name: 'guide: how it is done, stage by stage',
     also: 'help manual tutorial learn',
     group: 'edit',
     keys: ['f1'],

@@ -240,6 +240,13 @@ const DRAFT_ACTS: readonly Act[] = [
     'draft another seed dice',
   ),
   woven('roll-section', 'draft: roll this section', ['shift+s'], drafting.rollSection, 'seed'),
+  woven(
+    'draft-anew',
+    'draft: the chosen sections anew, whatever they play',
+    ['shift+n'],
+    drafting.draftAnew,
+    'replace overwrite',
+  ),
   woven('roll-fills', 'draft: roll only the fills', ['shift+f'], () => drafting.rollPart('fills')),
   woven('roll-turns', 'draft: roll only the turns', ['shift+t'], () => drafting.rollPart('turns')),
   woven('roll-row', 'draft: roll only the chosen row', ['shift+k'], drafting.rollRow, 'piece kick'),

@@ -1,17 +1,18 @@
 import 'fake-indexeddb/auto';
 import { draftLaid, draftSong, reportOf } from '@/core/draft';
-import { songWith, type Song } from '@/core/model';
+import { emptyPattern, songWith, spanOver, type Song } from '@/core/model';
 import { laidPlaces, layForm, readForm } from '@/core/weave';
 import { shippedFamilies } from '@/core/testing/shipped';
 import { draftAside } from '@/workers';
 import { useGather } from '../gather/gather';
-import { undo } from '../session/edit';
+import { edit, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import { selectPlace } from './choosing';
 import {
   ask,
   compareBefore,
+  draftAnew,
   draftedSection,
   drawEnergy,
   endEnergy,
@@ -59,7 +60,8 @@ beforeEach(() => {
   // The library is open, so that nothing is fetched.
   useGather.setState({ status: 'ready' });
   const { parts } = readForm('intro 2, verse 8, chorus 8, verse 8');
-  const song = layForm(songWith({ id: 'song', name: 'Song' }), parts).song;
+  const own = emptyPattern({ id: 'own', name: 'Own' });
+  const song = layForm(songWith({ id: 'song', name: 'Song' }, [own]), parts).song;
   openBench(song, { weaveView: 'draft', stage: 'weave', playing: true });
   useDrafting.setState({ since: undefined, after: undefined, of: 'song', says: [] });
 });
@@ -150,6 +152,21 @@ test('what is asked while a draft is made is drafted together with it', async ()
   expect(openSongNow().draft?.opens).toBe(false);
   expect(openSongNow().places.every(({ energy }) => energy !== undefined)).toBe(true);
   expect(useDrafting.getState().working).toBe(false);
+});
+
+test('a section with a beat of one’s own is drafted anew only when that is asked for, in one step', async () => {
+  const [pattern] = openSongNow().patterns;
+  const [, verse] = openSongNow().sections;
+  edit({ type: 'add span', section: verse.id, span: spanOver(pattern.id, 'own') });
+  proposeEnergy();
+  await settled();
+  expect(reportOf(openSongNow()).counts).toMatchObject({ drafted: 10, elsewhere: 16 });
+  selectPlace(laidPlaces(openSongNow())[1].place.id);
+  draftAnew();
+  await settled();
+  expect(reportOf(openSongNow()).counts).toMatchObject({ drafted: 26, elsewhere: 0 });
+  expect(steps().at(-1)).toBe('draft a section anew');
+  expect(openSongNow().patterns).toContain(pattern);
 });
 
 test('a worker that stops is said, and the song stays as it was', async () => {

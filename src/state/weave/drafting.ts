@@ -28,7 +28,7 @@ import { goToStage } from '../routes';
 import { cancelGesture, commitGesture, goToStep, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { play, readySounds, setHear } from '../transport/transport';
-import { chosenPlace } from './choosing';
+import { chosenPlace, chosenPlaces } from './choosing';
 import { setView } from './views';
 
 /** What goes on while a song is drafted. */
@@ -217,7 +217,11 @@ async function answerFor(
 const nextTask = () => new Promise<void>((done) => setTimeout(done));
 
 const nothingSaid = (says: readonly string[]) =>
-  ['There is nothing to draft: all of it is locked, yours, or as it would be.', ...says].join(' ');
+  [
+    'There is nothing to draft: all of it is locked, yours, or as it would be.',
+    'A section that you choose can be drafted anew.',
+    ...says,
+  ].join(' ');
 
 /** The song as it is without what a gesture shows of it. */
 function songWithoutGesture(): Song {
@@ -308,6 +312,19 @@ export function rollSection(): void {
   const here = chosenPlace();
   if (!here) return notify('Choose a section first: press its header.');
   roll({ section: here.section.id });
+}
+
+/** Drafts what the chosen sections play anew, also what was written by hand or taken from elsewhere. */
+export function draftAnew(): void {
+  const song = openSongNow();
+  const chosen = chosenPlaces();
+  const sections = new Set(
+    song.places.filter(({ id }) => chosen.includes(id)).map(({ section }) => section),
+  );
+  if (sections.size === 0) return notify('Choose a section first: press its header.');
+  const emptied = [...sections].map((section): Command => ({ type: 'empty section', section }));
+  const label = sections.size === 1 ? 'draft a section anew' : 'draft sections anew';
+  void draftWith(emptied, label, { hear: true, sections });
 }
 
 /** Rolls the piece of the chosen row, in the chosen section where wishes are of it. */
