@@ -3,6 +3,7 @@ import {
   draftLaid,
   draftSong,
   neighboursOf,
+  rollDraft,
   type DraftFamily,
   type DraftLaid,
   type Neighbour,
@@ -33,8 +34,24 @@ function familiesWith({ families }: OwnGrooves): readonly DraftFamily[] {
   return all.families;
 }
 
+/** So many small drafts, and the next one is as quick as it will be. */
+const WARM_UPS = 24;
+
+/** Makes the worker ready for a first draft, a small one at a time: what is asked for meanwhile comes in between. */
+function warmUp(): void {
+  const { parts } = readForm('intro 2, verse 8, chorus 8, verse 8, chorus 8');
+  let { song } = layForm(songWith({ id: 'ready', name: 'ready' }), parts);
+  const families = familiesWith({ families: [], grooves: new Map() });
+  let left = WARM_UPS;
+  const next = () => {
+    song = rollDraft(draftSong(song, { families }).song, undefined);
+    if (--left > 0) setTimeout(next);
+  };
+  next();
+}
+
 const draftsWorker = {
-  /** Reads the shipped families, and makes itself ready with a first small draft. @param ids names of their files */
+  /** Reads the shipped families, and makes itself ready. @param ids names of their files */
   async prepare(ids: readonly string[]): Promise<void> {
     shipped = await Promise.all(
       ids.map(async (id) => {
@@ -45,10 +62,7 @@ const draftsWorker = {
       }),
     );
     all = undefined;
-    const { parts } = readForm('intro 2, verse 8, chorus 8, verse 8, chorus 8');
-    const { song } = layForm(songWith({ id: 'ready', name: 'ready' }), parts);
-    for (let i = 0; i < 3; i++)
-      draftSong(song, { families: familiesWith({ families: [], grooves: new Map() }) });
+    warmUp();
   },
 
   draft(song: Song, own: OwnGrooves, sections?: ReadonlySet<string>): DraftAnswer {

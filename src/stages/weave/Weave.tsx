@@ -30,7 +30,7 @@ export function Weave() {
       sx={{
         height: '100%',
         display: 'grid',
-        gridTemplateColumns: drafting ? 'minmax(0, 1fr) 272px' : '208px minmax(0, 1fr)',
+        gridTemplateColumns: drafting ? 'minmax(0, 1fr) 288px' : '208px minmax(0, 1fr)',
         gridTemplateRows: drafting ? 'auto minmax(0, 1fr)' : 'minmax(0, 1fr)',
       }}
     >

@@ -7,7 +7,7 @@ import Slider from '@mui/material/Slider';
 import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import Autocomplete from '@mui/material/Autocomplete';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { canKeepTime, wishesFor } from '@/core/draft';
 import {
   BACKBEAT_STROKES,
@@ -50,7 +50,8 @@ const LENGTHS = [
 
 /** What is asked of the draft: for the song, or for the chosen section otherwise. */
 export function WishPanel() {
-  const song = useWorkbench((state) => state.history!.song);
+  // What is drafted is heard and seen first.
+  const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const here = useWorkbench(chosenPlace);
   const { of } = useDrafting();
   const section = of === 'section' ? here?.section : undefined;

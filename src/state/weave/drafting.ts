@@ -129,8 +129,8 @@ async function ownGrooves(song: Song): Promise<OwnGrooves> {
 }
 
 let latest = 0;
-/** What was asked for and is not drafted yet. */
-let waiting: readonly Command[] = [];
+/** What was asked for and is not drafted yet, and which sections it is about; absent is all. */
+let waiting: { asks: readonly Command[]; sections?: ReadonlySet<string> } | undefined;
 
 /**
  * Changes what is asked of the draft, and drafts: one step of undo. The song goes on playing; where it stands still
@@ -149,11 +149,14 @@ async function draftWith(
     if (!readOnly) notify('The song is locked against change: lift the lock to draft it.', 'error');
     return false;
   }
-  const commands = (waiting = [...waiting, ...asks]);
+  const both = waiting?.sections && sections && new Set([...waiting.sections, ...sections]);
+  const about = waiting ? both : sections;
+  waiting = { asks: [...(waiting?.asks ?? []), ...asks], ...(about && { sections: about }) };
+  const commands = waiting.asks;
   set({ working: true, why: undefined });
   try {
     await prepareDrafting();
-    const answer = await answerFor(commands, job, sections);
+    const answer = await answerFor(commands, job, about);
     if (!answer) return false;
     const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
     begin();
@@ -184,7 +187,7 @@ async function draftWith(
     return false;
   } finally {
     if (job === latest) {
-      waiting = [];
+      waiting = undefined;
       set({ working: false });
     }
   }
