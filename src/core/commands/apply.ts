@@ -1,4 +1,4 @@
-import { salvage, type Song } from '../model';
+import { firstProblem, type Song } from '../model';
 import { lockBroken, saidLock, type Lock } from '../weave';
 import { COMMANDS, type Command, type CommandName } from './all';
 import type { Refusal } from './definition';
@@ -19,7 +19,7 @@ export function attempt(song: Song, command: Command): Song | Refusal {
   if (typeof after === 'string') return after;
   const lock = definition.ignoresLocks ? undefined : lockBroken(song, after);
   if (lock) return saidLock(lock);
-  const [problem] = salvage(after, song).problems;
+  const problem = firstProblem(after, song);
   return problem ? `That cannot be: ${problem.what}` : after;
 }
 

@@ -1,4 +1,4 @@
-import { salvage, type Pattern, type Song, type Span } from '../model';
+import { firstProblem, type Pattern, type Song, type Span } from '../model';
 
 /** What a draft changes of a song: everything that is another one after it. */
 export interface DraftLaid {
@@ -33,8 +33,19 @@ export function draftLaid(before: Song, after: Song): DraftLaid {
 const byId = <T extends { id: string }>(list: readonly T[]) =>
   new Map(list.map((one) => [one.id, one]));
 
+/** What became of a song by a draft: it is looked at first, and then laid. */
+const known = new WeakMap<DraftLaid, { song: Song; after: Song }>();
+
 /** Lays a draft into a song. What it names and is not there any more is passed over. */
 export function layDraft(song: Song, laid: DraftLaid): Song {
+  const before = known.get(laid);
+  if (before?.song === song) return before.after;
+  const after = laidInto(song, laid);
+  known.set(laid, { song, after });
+  return after;
+}
+
+function laidInto(song: Song, laid: DraftLaid): Song {
   const fresh = byId(laid.patterns);
   const gone = new Set(laid.gone);
   const known = new Set(song.patterns.map(({ id }) => id));
@@ -83,5 +94,5 @@ export function isDraftLaid(value: unknown, song: Song): value is DraftLaid {
     (places as { drafted?: unknown }[]).every(({ drafted }) => Array.isArray(drafted));
   if (!shaped) return false;
   const laid = layDraft(song, value as unknown as DraftLaid);
-  return salvage(laid, song).problems.length === 0;
+  return !firstProblem(laid, song);
 }

@@ -151,7 +151,7 @@ export {
 export { isFeel, isGuide, isHit, isOffcut, isPattern, isSection, isSpan } from './parts';
 export * from './pattern';
 export { soundView, type RowView, type SongView } from './rowView';
-export { salvage, type Salvaged } from './salvage';
+export { firstProblem, salvage, type Salvaged } from './salvage';
 export * from './song';
 export { spreadTempos } from './spreadTempos';
 export {

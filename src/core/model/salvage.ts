@@ -17,6 +17,16 @@ export interface Salvaged {
   problems: Problem[];
 }
 
+const sound = new WeakSet<Song>();
+
+/** What is first not well with a song; a song with which all was well is not looked at again. @param trusted as `salvage` has it */
+export function firstProblem(song: Song, trusted?: Song): Problem | undefined {
+  if (sound.has(song)) return undefined;
+  const [problem] = salvage(song, trusted).problems;
+  if (!problem) sound.add(song);
+  return problem;
+}
+
 /**
  * Keeps what is sound of a value that should be a song of the present form. A song in which all is
  * well comes back as the very same value, with no problems. Never throws, whatever it is given.
