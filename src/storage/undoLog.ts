@@ -5,6 +5,7 @@ import { db, type LoomDb, type UndoState, type UndoStep } from './db';
 
 /** So many steps can be undone after a reload. */
 const MOST = 300;
+const NOTHING = { fields: {} };
 
 /**
  * The steps of undo of a song, so that they are there again after a reload. Each is written as it is
@@ -54,9 +55,9 @@ export class UndoLog {
     }
     const depth = ++this.depth;
     return this.soon(async () => {
-      const back = differenceOf(history.song, before.song);
-      const forth = differenceOf(before.song, history.song);
-      if (!back || !forth) return;
+      // A step may lead to a song that is equal, and is a step all the same.
+      const back = differenceOf(history.song, before.song) ?? NOTHING;
+      const forth = differenceOf(before.song, history.song) ?? NOTHING;
       const row: UndoStep = { song: this.song, depth, label: step.label, back, forth };
       await this.put([row], depth, n, history.future.length === 0);
     });
