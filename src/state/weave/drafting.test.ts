@@ -167,6 +167,11 @@ test('a section with a beat of one’s own is drafted anew only when that is ask
   expect(reportOf(openSongNow()).counts).toMatchObject({ drafted: 26, elsewhere: 0 });
   expect(steps().at(-1)).toBe('draft a section anew');
   expect(openSongNow().patterns).toContain(pattern);
+  // What changes nothing is neither a step nor anything to keep.
+  keepDraft();
+  ask({});
+  await settled();
+  expect([steps().at(-1), isOpen()]).toEqual(['draft a section anew', false]);
 });
 
 test('a worker that stops is said, and the song stays as it was', async () => {

@@ -159,11 +159,11 @@ async function draftWith(
     const answer = await answerFor(commands, job, about);
     if (!answer) return false;
     const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
-    begin();
     const before = songWithoutGesture();
     const why = preview(all, label);
     const drafted = openSongNow();
     const changed = drafted !== before;
+    if (changed) begin();
     // What is done meanwhile keeps the draft as it is seen, or takes it back.
     const isWanted = async () => {
       await nextTask();
