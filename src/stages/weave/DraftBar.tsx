@@ -5,17 +5,9 @@ import Button from '@mui/material/Button';
 import CircularProgress from '@mui/material/CircularProgress';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
-import {
-  compareBefore,
-  isDrafted,
-  isOpen,
-  keepDraft,
-  proposeEnergy,
-  rollAgain,
-  takeBackDraft,
-  toggleDraft,
-  useDrafting,
-} from '@/state/weave/drafting';
+import { isDrafted, proposeEnergy, rollAgain, toggleDraft } from '@/state/weave/drafting';
+import { compareBefore, isBefore, isOpen, keepDraft, takeBackDraft } from '@/state/weave/draftKept';
+import { useDrafting } from '@/state/weave/draftState';
 import { PanelHead } from './FindingList';
 
 /** What can be done with a draft as a whole. */
@@ -23,8 +15,8 @@ export function DraftBar() {
   const song = useWorkbench((state) => state.history!.song);
   const drafting = useDrafting();
   const open = useWorkbench((state) => isOpen(drafting, state));
+  const before = useWorkbench((state) => isBefore(drafting, state));
   const drafted = isDrafted(song);
-  const { working, after } = drafting;
   return (
     <Box
       component="section"
@@ -39,7 +31,7 @@ export function DraftBar() {
             : 'draw the energy of the song, or have a line proposed: its sections fill with patterns'
         }
       >
-        {working && <CircularProgress size={16} aria-label="drafting" />}
+        {drafting.working && <CircularProgress size={16} aria-label="drafting" />}
         <Button onClick={proposeEnergy} title={keyOf('propose-energy')}>
           propose a line
         </Button>
@@ -49,10 +41,10 @@ export function DraftBar() {
         <Button
           onClick={compareBefore}
           disabled={!open}
-          aria-pressed={after !== undefined}
+          aria-pressed={before}
           title={keyOf('draft-before')}
         >
-          {after === undefined ? 'hear before' : 'hear after'}
+          {before ? 'hear after' : 'hear before'}
         </Button>
         <Button
           variant="contained"

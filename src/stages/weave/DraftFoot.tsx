@@ -3,10 +3,11 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useDeferredValue } from 'react';
-import { reportOf, saidLeft, saidReport, wishesFor } from '@/core/draft';
+import { reportOf, saidLeft, saidReport, whyAt, wishesFor } from '@/core/draft';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
-import { askWhy, useDrafting } from '@/state/weave/drafting';
+import { useDrafting } from '@/state/weave/draftState';
+import { askWhy } from '@/state/weave/draftWhy';
 import { useFindings } from '@/state/weave/views';
 import { Card } from './Card';
 
@@ -15,7 +16,8 @@ export function DraftFoot() {
   // What is drafted is seen and heard first, and counted then.
   const song = useDeferredValue(useWorkbench((state) => state.history!.song));
   const findings = useFindings(({ findings: found }) => found);
-  const { says, why } = useDrafting();
+  const { says, why: spot } = useDrafting();
+  const why = spot && whyAt(song, spot);
   const report = reportOf(song);
   const { drafted, empty } = report.counts;
   const wrong = findings?.wrong.length ?? 0;

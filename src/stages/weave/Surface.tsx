@@ -12,7 +12,7 @@ import { carryOffCloth, clothTarget, useCarried } from '@/state/gather/carrying'
 import { useWorkbench } from '@/state/store';
 import { play, playhead, setHear } from '@/state/transport/transport';
 import { chooseRow, placesToChange, selectPlace } from '@/state/weave/choosing';
-import { pointWhy } from '@/state/weave/drafting';
+import { pointWhy } from '@/state/weave/draftWhy';
 import { openInPlace } from '@/state/weave/weave';
 import { useFindings } from '@/state/weave/views';
 

@@ -37,8 +37,8 @@ import {
   rollSection,
   saidOf,
   setOf,
-  useDrafting,
 } from '@/state/weave/drafting';
+import { useDrafting } from '@/state/weave/draftState';
 
 const LENGTHS = [
   ['0.5', 'half a beat'],

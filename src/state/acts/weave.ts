@@ -9,6 +9,9 @@ import * as choosing from '../weave/choosing';
 import { showWhole, zoomBy } from '../weave/zoom';
 import { openPerforming } from '../weave/performing';
 import * as drafting from '../weave/drafting';
+import { compareBefore, keepDraft, takeBackDraft } from '../weave/draftKept';
+import { useDrafting } from '../weave/draftState';
+import { askWhy } from '../weave/draftWhy';
 import * as views from '../weave/views';
 import * as laying from '../weave/laying';
 import * as weave from '../weave/weave';
@@ -264,17 +267,17 @@ const DRAFT_ACTS: readonly Act[] = [
     drafting.shiftEnergy(-ENERGY_STEP),
   ),
   woven('draft-of', 'draft: wishes for the song, or for this section', ['shift+q'], () =>
-    drafting.setOf(drafting.useDrafting.getState().of === 'song' ? 'section' : 'song'),
+    drafting.setOf(useDrafting.getState().of === 'song' ? 'section' : 'song'),
   ),
   woven(
     'draft-before',
     'draft: hear the song before it, and after',
     ['shift+b'],
-    drafting.compareBefore,
+    compareBefore,
     'compare undo',
   ),
-  woven('keep-draft', 'draft: keep all of it', ['alt+enter'], drafting.keepDraft, 'accept'),
-  woven('take-back-draft', 'draft: take it back', ['alt+backspace'], drafting.takeBackDraft),
+  woven('keep-draft', 'draft: keep all of it', ['alt+enter'], keepDraft, 'accept'),
+  woven('take-back-draft', 'draft: take it back', ['alt+backspace'], takeBackDraft),
   woven(
     'more-like-section',
     'draft: eight more like what plays here',
@@ -282,7 +285,7 @@ const DRAFT_ACTS: readonly Act[] = [
     moreLikeSection,
     'neighbours variations',
   ),
-  woven('why', 'draft: why is it so?', ['shift+w'], drafting.askWhy, 'reason explain'),
+  woven('why', 'draft: why is it so?', ['shift+w'], askWhy, 'reason explain'),
   woven(
     'show-energy',
     'see the line of energy over the cloth, or not',

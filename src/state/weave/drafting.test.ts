@@ -1,31 +1,28 @@
 import 'fake-indexeddb/auto';
-import { draftLaid, draftSong, reportOf } from '@/core/draft';
+import { draftLaid, draftSong, reportOf, whyAt } from '@/core/draft';
 import { emptyPattern, songWith, spanOver, type Song } from '@/core/model';
 import { laidPlaces, layForm, readForm } from '@/core/weave';
 import { shippedFamilies } from '@/core/testing/shipped';
 import { draftAside } from '@/workers';
 import { useGather } from '../gather/gather';
-import { edit, undo } from '../session/edit';
+import { edit, redo, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import { selectPlace } from './choosing';
 import {
   ask,
-  compareBefore,
   draftAnew,
   draftedSection,
   drawEnergy,
   endEnergy,
-  isOpen,
-  keepDraft,
   proposeEnergy,
   roll,
   setOf,
   shiftEnergy,
-  showWhy,
-  takeBackDraft,
-  useDrafting,
 } from './drafting';
+import { compareBefore, isBefore, isOpen, keepDraft, takeBackDraft } from './draftKept';
+import { useDrafting } from './draftState';
+import { showWhy } from './draftWhy';
 
 jest.mock('@/storage/songs');
 jest.mock('@/workers');
@@ -96,6 +93,53 @@ test('the song before is heard and left again; what is kept is not taken back an
   expect(openSongNow()).toBe(drafted);
   takeBackDraft();
   expect(openSongNow()).toBe(drafted);
+});
+
+test('a draft that undo took back is neither kept nor taken back; redo brings that back too', async () => {
+  const before = openSongNow();
+  proposeEnergy();
+  await settled();
+  undo();
+  expect(isOpen()).toBe(false);
+  takeBackDraft();
+  compareBefore();
+  expect([openSongNow(), isBefore()]).toEqual([before, false]);
+  redo();
+  expect(isOpen()).toBe(true);
+  // Changed while the song before is heard, the draft is gone: there is no hearing what comes after.
+  compareBefore();
+  expect([isOpen(), isBefore()]).toEqual([true, true]);
+  edit({ type: 'rename song', name: 'Another' });
+  expect([isOpen(), isBefore()]).toEqual([false, false]);
+});
+
+test('rolled while the song before is heard, the new draft is the one that is kept or taken back', async () => {
+  const before = openSongNow();
+  proposeEnergy();
+  await settled();
+  compareBefore();
+  proposeEnergy();
+  await settled();
+  expect([isOpen(), isBefore()]).toEqual([true, false]);
+  compareBefore();
+  expect(openSongNow()).toBe(before);
+  takeBackDraft();
+  expect([openSongNow(), isOpen()]).toEqual([before, false]);
+});
+
+test('a draft is taken back however much was done before it', async () => {
+  for (let i = 0; i < 1000; i++) edit({ type: 'rename song', name: `Name ${i % 2}` });
+  const named = openSongNow();
+  proposeEnergy();
+  await settled();
+  const drafted = openSongNow();
+  expect(steps()).toHaveLength(1000);
+  compareBefore();
+  expect(openSongNow()).toBe(named);
+  compareBefore();
+  expect(openSongNow()).toBe(drafted);
+  takeBackDraft();
+  expect(openSongNow()).toBe(named);
 });
 
 test('wishes are of the song, or of the section that is chosen', async () => {
@@ -188,7 +232,8 @@ test('a stroke says why it is there', async () => {
   await settled();
   const [, verse] = laidPlaces(openSongNow());
   showWhy(verse.place.id, 960, 'snare');
-  expect(useDrafting.getState().why).toMatchObject({
+  const { why } = useDrafting.getState();
+  expect(whyAt(openSongNow(), why!)).toEqual({
     asks: 'Why this snare?',
     says: ['backbeat on 2'],
   });

@@ -1,16 +1,13 @@
-import { create } from 'zustand';
 import type { Command, Song } from '@/core';
 import { applyCommand } from '@/core';
 import {
   proposedEnergy,
   shiftedEnergy,
   strokeOfEnergy,
-  whyAt,
   wishesFor,
   type DraftFamily,
   type Energy,
   type EnergyStroke,
-  type Why,
 } from '@/core/draft';
 import {
   findPiece,
@@ -25,34 +22,13 @@ import { draftAside, prepareDrafts, type DraftAnswer, type OwnGrooves } from '@/
 import { openLibrary, useGather } from '../gather/gather';
 import { notify } from '../notices/notices';
 import { goToStage } from '../routes';
-import { cancelGesture, commitGesture, goToStep, preview } from '../session/edit';
+import { cancelGesture, commitGesture, preview, songBefore } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { play, readySounds, setHear } from '../transport/transport';
 import { chosenPlace, chosenPlaces } from './choosing';
+import { openDraft } from './draftKept';
+import { useDrafting, type Drafting } from './draftState';
 import { setView } from './views';
-
-/** What goes on while a song is drafted. */
-export interface Drafting {
-  /** The families that can be asked for; those of one's own come last. */
-  families: readonly { name: string; own: boolean }[];
-  working: boolean;
-  /** What was wished and could not be had. */
-  says: readonly string[];
-  /** Whether wishes are of the song or of the chosen section. */
-  of: 'song' | 'section';
-  /** Where undo stood before the first draft that was neither kept nor taken back. */
-  since?: { song: string; step: number };
-  /** Where undo stood when the song before was looked at. */
-  after?: number;
-  why?: Why & { place: string };
-}
-
-export const useDrafting = create<Drafting>(() => ({
-  families: [],
-  working: false,
-  says: [],
-  of: 'song',
-}));
 
 const set = useDrafting.setState;
 const get = useDrafting.getState;
@@ -159,11 +135,11 @@ async function draftWith(
     const answer = await answerFor(commands, job, about);
     if (!answer) return false;
     const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
-    const before = songWithoutGesture();
+    const before = songBefore()!;
     const why = preview(all, label);
     const drafted = openSongNow();
     const changed = drafted !== before;
-    if (changed) begin();
+    if (changed) openDraft(before, drafted);
     // What is done meanwhile keeps the draft as it is seen, or takes it back.
     const isWanted = async () => {
       await nextTask();
@@ -176,7 +152,10 @@ async function draftWith(
       if (!(await isWanted())) return false;
     }
     const { history: now, gesture } = useWorkbench.getState();
-    if (gesture && now?.song !== drafted) preview(all, label);
+    if (gesture && now?.song !== drafted) {
+      preview(all, label);
+      openDraft(before, openSongNow());
+    }
     commitGesture();
     set({ says: answer.says, after: undefined });
     if (!changed && why) notify(nothingSaid(answer.says), 'info');
@@ -203,7 +182,7 @@ async function answerFor(
   sections: ReadonlySet<string> | undefined,
 ): Promise<DraftAnswer | undefined> {
   for (;;) {
-    const from = songWithoutGesture();
+    const from = songBefore()!;
     const asked = commands.reduce(applyCommand, from);
     const own = await ownGrooves(asked);
     const start = performance.now();
@@ -212,7 +191,7 @@ async function answerFor(
     await nextTask();
     const { history } = useWorkbench.getState();
     if (job !== latest || history?.song.id !== from.id) return undefined;
-    if (songWithoutGesture() === from) return answer;
+    if (songBefore() === from) return answer;
   }
 }
 
@@ -225,22 +204,6 @@ const nothingSaid = (says: readonly string[]) =>
     'A section that you choose can be drafted anew.',
     ...says,
   ].join(' ');
-
-/** The song as it is without what a gesture shows of it. */
-function songWithoutGesture(): Song {
-  const { gesture } = useWorkbench.getState();
-  return gesture?.before.song ?? openSongNow();
-}
-
-/** Remembers where undo stands before the first draft. */
-function begin(): void {
-  const { history, gesture } = useWorkbench.getState();
-  if (!history) return;
-  const { since } = get();
-  const { past } = gesture?.before ?? history;
-  if (since?.song === history.song.id && since.step <= past.length) return;
-  set({ since: { song: history.song.id, step: past.length } });
-}
 
 /** The section that wishes are of; undefined is the song. */
 export function draftedSection(): string | undefined {
@@ -364,84 +327,18 @@ function drawLine(lines: Energy): void {
 
 /** Shows the line as it is being drawn. */
 export function drawEnergy(stroke: readonly EnergyStroke[]): void {
-  const lines = strokeOfEnergy(songWithoutGesture(), stroke);
+  const lines = strokeOfEnergy(songBefore()!, stroke);
   preview([{ type: 'draw energy', lines: [...lines] }], 'draw energy');
 }
 
 /** What was drawn is meant: it is drafted. */
 export function endEnergy(stroke: readonly EnergyStroke[]): void {
-  const song = songWithoutGesture();
+  const song = songBefore()!;
   drawLine(strokeOfEnergy(song, stroke));
 }
 
 export function cancelEnergy(): void {
   cancelGesture();
-}
-
-/** Keeps what was drafted: there is nothing to take back any more, but by undo. */
-export function keepDraft(): void {
-  if (get().after !== undefined) compareBefore();
-  set({ since: undefined, after: undefined, says: [] });
-  notify('Kept. It is ordinary patterns: change them in Shape, or lock what shall stay.');
-}
-
-/** Whether something was drafted that is neither kept nor taken back. */
-export function isOpen(
-  { since }: Drafting = get(),
-  { history } = useWorkbench.getState(),
-): boolean {
-  return since !== undefined && history !== undefined && since.song === history.song.id;
-}
-
-/** Goes back to the song as it was before its draft; redo brings it again. */
-export function takeBackDraft(): void {
-  const { since } = get();
-  if (!since || !isOpen()) return notify('Nothing was drafted since the last draft was kept.');
-  goToStep(since.step);
-  set({ since: undefined, after: undefined, says: [] });
-}
-
-/** Hears the song as it was before its draft, and as it is: while it plays. */
-export function compareBefore(): void {
-  const { since, after } = get();
-  const { history } = useWorkbench.getState();
-  if (!since || !history || !isOpen()) {
-    return notify('Nothing was drafted since the last draft was kept.');
-  }
-  if (after !== undefined) {
-    goToStep(after);
-    set({ after: undefined });
-    return;
-  }
-  set({ after: history.past.length });
-  goToStep(since.step);
-}
-
-/** Says why the chosen row has its stroke, or the chosen bar what it plays. */
-export function askWhy(): void {
-  const { bars, row, laid } = useWorkbench.getState();
-  const here = chosenPlace();
-  if (!here) return notify('Choose a section, a bar or a row first.');
-  const length = here.end - here.start;
-  const at = bars ? bars.from - here.start : laid ? length - 1 : 0;
-  showWhy(here.place.id, Math.max(0, Math.min(length - 1, at)), row);
-}
-
-/** Says why what was pressed is there, where a draft has something to do with it. */
-export function pointWhy(place: string, at: number, piece?: string): void {
-  const why = whyAt(openSongNow(), { place, at, ...(piece !== undefined && { piece }) });
-  set({ why: why && { ...why, place } });
-}
-
-/** Says why something is there. @param at ticks from the start of the place */
-export function showWhy(place: string, at: number, piece?: string): void {
-  const why = whyAt(openSongNow(), { place, at, ...(piece !== undefined && { piece }) });
-  if (!why) return notify('No draft has anything to do with this.');
-  set({ why: { ...why, place } });
-}
-
-export function hideWhy(): void {
-  set({ why: undefined });
 }
 
 /** Whether wishes are of the song or of the chosen section. */
