@@ -41,7 +41,7 @@ export function DraftFoot() {
         {drafted + empty === 0 &&
           ` To hear a draft of a section, choose it and have it drafted anew (${keyOf('draft-anew')}).`}
       </Box>
-      {says.length > 0 && (
+      {says.length > 0 && drafted > 0 && (
         <Box role="status" sx={{ fontSize: 13, color: 'var(--accent)' }}>
           {says.join(' ')}
         </Box>
