@@ -9,7 +9,7 @@ export const base = {
   },
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
-      '@swc/jest',
+      '<rootDir>/jest.transform.js',
       {
         jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2022' },
         module: { type: 'commonjs' },

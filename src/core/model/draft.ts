@@ -2,7 +2,7 @@ import type { Ticks } from '../time';
 import { Finds, isRecord, isText, withParts } from './finds';
 import type { PieceId } from './kit';
 import { MAX_BARS, MAX_TICKS, MOST, within, type Limits } from './limits';
-import type { GrooveRef } from './pattern';
+import type { GrooveRef } from './origin';
 import { isGrooveRef, isOneOf, isOptional, isTick } from './soundValues';
 
 /** How much a draft is to play at a moment of a place. */

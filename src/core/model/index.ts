@@ -37,10 +37,8 @@ export {
   byStaffOrder,
   DEFAULT_KIT,
   FAMILIES,
-  CHARACTER_IDS,
   findPiece,
   KITS,
-  type CharacterId,
   roomOf,
   pieceOf,
   pieceOfNote,
@@ -52,7 +50,6 @@ export {
   type KitPiece,
   type Notehead,
   type PieceId,
-  type SoundId,
 } from './kit';
 export {
   BY_PIECE,
@@ -95,7 +92,6 @@ export {
 } from './mix';
 export {
   bendReaching,
-  DESIGN_LIMITS,
   designOf,
   filesOf,
   FIRST_SLICE,
@@ -103,20 +99,11 @@ export {
   LAST_SOUND,
   SOUND_COUNT,
   swellOf,
-  LONGEST_FILE,
-  LOUDEST_LAYER,
-  MOST_LAYERS,
   redesigned,
   samplesOf,
   withSamples,
   struckAs,
-  type KitLayer,
-  type PieceDesign,
-  type SampleFile,
-  type SampleHash,
-  type SampleLayer,
   type SoundDesign,
-  type SoundLayer,
 } from './design';
 export { isDynamics, isKit, isNoteMap, isSoundLayer, isStrip, isTone } from './salvageSound';
 export { guideOf } from './newGuide';
@@ -165,3 +152,19 @@ export {
   type SpanRole,
 } from './span';
 export { isNewerForm, upgradeSong, type Upgraded } from './upgrade';
+export {
+  CHARACTER_IDS,
+  type CharacterId,
+  DESIGN_LIMITS,
+  type KitLayer,
+  LONGEST_FILE,
+  LOUDEST_LAYER,
+  MOST_LAYERS,
+  type PieceDesign,
+  type SampleFile,
+  type SampleHash,
+  type SampleLayer,
+  type SoundId,
+  type SoundLayer,
+} from './pieceDesign';
+export type { GrooveRef, Origin } from './origin';

@@ -1,6 +1,6 @@
 import type { NoteNumber } from '../time';
-import type { PieceDesign } from './design';
 import type { FilterSetting } from './mix';
+import type { CharacterId, PieceDesign, SoundId } from './pieceDesign';
 
 /** How drummers write a stroke: the shape of its notehead. */
 export type Notehead = 'dot' | 'cross' | 'circled-cross' | 'diamond' | 'triangle';
@@ -16,9 +16,6 @@ export interface Articulation {
   /** Sounds of one group cut each other off; absent is no group. */
   choke?: number;
 }
-
-/** What a sound is computed for: a note number, or a number from 128 on where no note says it. */
-export type SoundId = number;
 
 /** Groups of pieces as a drummer speaks of them; also the order from the top of a drum staff. */
 export const FAMILIES = [
@@ -57,10 +54,6 @@ const ROOMS: Partial<Record<Family, number>> = { kick: 0.22, snare: 0.5 };
 export function roomOf({ room, family }: Pick<KitPiece, 'room' | 'family'>): number {
   return room ?? ROOMS[family] ?? 0.55;
 }
-
-/** The kits whose sounds are computed. */
-export const CHARACTER_IDS = ['warm', 'tight', 'brushes', 'big', 'electronic', 'hands'] as const;
-export type CharacterId = (typeof CHARACTER_IDS)[number];
 
 /** What each of them is called, and how long the room rings that it is usually heard in, in seconds. */
 export const KITS: Readonly<Record<CharacterId, { name: string; ring: number }>> = {

@@ -1,6 +1,5 @@
 import type { Channel } from '../time';
 import { articulationOf, byStaffOrder, DEFAULT_KIT, pieceOf, type Kit, type PieceId } from './kit';
-import type { Song } from './song';
 
 /** One track: a way of looking at hits, never a copy of them. */
 export interface Track {
@@ -84,8 +83,14 @@ export function layoutByPiece(kit: Kit = DEFAULT_KIT, more: readonly PieceId[] =
 
 export const BY_PIECE: TrackLayout = layoutByPiece();
 
+/** The layouts of a song, and the id of the one in use. */
+interface HasLayouts {
+  layouts: readonly TrackLayout[];
+  layout: string;
+}
+
 /** The layout in use. */
-export function layoutOf(song: Pick<Song, 'layouts' | 'layout'>): TrackLayout {
+export function layoutOf(song: HasLayouts): TrackLayout {
   return song.layouts.find(({ id }) => id === song.layout) ?? song.layouts[0] ?? BY_PIECE;
 }
 
@@ -93,9 +98,7 @@ export function layoutOf(song: Pick<Song, 'layouts' | 'layout'>): TrackLayout {
  * Compares two pieces by their tracks in the layout in use, and on one track by the order of a drum staff.
  * A piece whose strokes are on several tracks stands with its usual one.
  */
-export function byTrackOrder(
-  song: Pick<Song, 'layouts' | 'layout' | 'kit'>,
-): (a: PieceId, b: PieceId) => number {
+export function byTrackOrder(song: HasLayouts & { kit: Kit }): (a: PieceId, b: PieceId) => number {
   const { kit } = song;
   const layout = layoutOf(song);
   const order = new Map(layout.tracks.map(({ id }, i) => [id, i]));

@@ -2,6 +2,7 @@ import type { Meter, Swing, Ticks, Velocity } from '../time';
 import type { Drafted } from './draft';
 import type { Hit } from './hit';
 import type { PieceId } from './kit';
+import type { GrooveRef, Origin } from './origin';
 
 /** Where a strand was taken from, and how it came: it can be had back so. */
 export interface Taken {
@@ -37,22 +38,8 @@ export interface Turn {
 export const PATTERN_KINDS = ['groove', 'fill', 'intro', 'ending'] as const;
 export type PatternKind = (typeof PATTERN_KINDS)[number];
 
-/** Where a pattern or song was read from, so that it can go back at the same resolution. */
-export interface Origin {
-  file: string;
-  /** Pulses per quarter note of the source. */
-  ppq: number;
-}
-
 /** How many dyes there are; a pattern's dye is a number below this. */
 export const DYE_COUNT = 12;
-
-/** A groove of the library, by name. */
-export interface GrooveRef {
-  id: string;
-  name: string;
-  family: string;
-}
 
 export interface Pattern {
   id: string;

@@ -1,8 +1,15 @@
 import { isId, isRecord, isText, type Finds } from './finds';
-import { CHARACTER_IDS, DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
+import { DEFAULT_KIT, FAMILIES, type Kit, type KitPiece } from './kit';
 import { BY_PIECE, ONE_TRACK, type TrackLayout } from './layout';
 import { MOST, within } from './limits';
-import { DESIGN_LIMITS, LAST_SOUND, LONGEST_FILE, LOUDEST_LAYER, type SampleLayer } from './design';
+import { LAST_SOUND } from './design';
+import {
+  CHARACTER_IDS,
+  DESIGN_LIMITS,
+  LONGEST_FILE,
+  LOUDEST_LAYER,
+  type SampleLayer,
+} from './pieceDesign';
 import { isMark, isOneOf, isOptional } from './soundValues';
 import {
   DYNAMICS_LIMITS,

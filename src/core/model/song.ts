@@ -5,7 +5,8 @@ import type { Kit } from './kit';
 import type { TrackLayout } from './layout';
 import type { Mix, SectionMix } from './mix';
 import type { NoteMap } from './noteMap';
-import type { Feel, GrooveRef, Origin, Pattern } from './pattern';
+import type { GrooveRef, Origin } from './origin';
+import type { Feel, Pattern } from './pattern';
 import type { Span } from './span';
 
 /** The form of a stored song. A newer form needs an upgrade in `upgrade.ts`. */

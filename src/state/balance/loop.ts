@@ -1,37 +1,20 @@
 import { nanoid } from 'nanoid';
-import { decodeSound, SOUND_FILES, type Decoded } from '@/audio/decode';
+import { decodeSound, SOUND_FILES } from '@/audio/decode';
 import { SAMPLE_RATE } from '@/audio/player';
-import { MAX_BPM, MIN_BPM, type Samples } from '@/core/time';
-import { guessLength, slicesAt, tempoOfLoop, type Slice, type SliceKind } from '@/core/loops';
+import { MAX_BPM, MIN_BPM } from '@/core/time';
+import { guessLength, slicesAt, tempoOfLoop, type SliceKind } from '@/core/loops';
 import { outlineOf } from '@/core/sound';
 import { keepSample } from '@/storage/samples';
 import { onsetsAside } from '@/workers';
 import { closeDialog, openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
+import type { LoopOnBench } from './slice';
 import { goToStage } from '../routes';
 import { editOrSay } from '../session/edit';
 import { showPattern } from '../shape/shape';
 import { useWorkbench } from '../store';
 import { hearSound } from '../transport/transport';
-
-/** A recorded loop that is being cut. */
-export interface LoopOnBench {
-  name: string;
-  file: Decoded;
-  outline: Float32Array;
-  seconds: number;
-  /** 0 finds the softest strokes, 1 the loudest only. */
-  threshold: number;
-  /** Strokes are being looked for. */
-  finding: boolean;
-  marks: readonly Samples[];
-  bars: number;
-  bpm: number;
-  slices: readonly Slice[];
-  /** What was said to be something else than it seems, by where it begins. */
-  kinds: ReadonlyMap<Samples, SliceKind>;
-}
 
 /** What the first look for strokes uses. */
 const FIRST_THRESHOLD = 0.2;

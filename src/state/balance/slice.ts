@@ -1,5 +1,25 @@
 import type { Song, StripSetting, Stroke } from '@/core/model';
-import type { LoopOnBench } from './loop';
+import type { Slice, SliceKind } from '@/core/loops';
+import type { Samples } from '@/core/time';
+import type { Decoded } from '@/audio/decode';
+
+/** A recorded loop that is being cut. */
+export interface LoopOnBench {
+  name: string;
+  file: Decoded;
+  outline: Float32Array;
+  seconds: number;
+  /** 0 finds the softest strokes, 1 the loudest only. */
+  threshold: number;
+  /** Strokes are being looked for. */
+  finding: boolean;
+  marks: readonly Samples[];
+  bars: number;
+  bpm: number;
+  slices: readonly Slice[];
+  /** What was said to be something else than it seems, by where it begins. */
+  kinds: ReadonlyMap<Samples, SliceKind>;
+}
 
 /** What Balance shows and works on. */
 export interface BalanceSlice {

@@ -1,7 +1,6 @@
 import { DEFAULT_KIT, type PieceId } from '@/core/model';
 import { create } from 'zustand';
 import type { Pattern, Song } from '@/core';
-import type { FitBy } from '@/core/guide';
 import {
   heavyOf,
   strokesOfPattern,
@@ -12,42 +11,13 @@ import {
 } from '@/core/library';
 import { cropTo } from '@/core/pattern';
 import * as library from '@/storage/library/library';
-import type { GrooveRemark } from '@/storage/library/library';
 import { withinPatience } from '@/storage/failures';
 import { platform } from '../platform';
+import type { Gathering } from './gathering';
 import { listed, namedGroove, remembered } from './listing';
 import { openSongNow, useWorkbench, type Audition } from '../store';
 import { notify } from '../notices/notices';
 import { audition, auditionRegion, prepareSounds, setHear } from '../transport/transport';
-
-/** What Gather shows. The library belongs to the browser, not to a song: it has a store of its own. */
-export interface Gathering {
-  status: 'idle' | 'loading' | 'ready';
-  problem?: string;
-  grooves: readonly Groove[];
-  remarks: ReadonlyMap<string, GrooveRemark>;
-  filter: Filter;
-  sort: { by: SortBy; down: boolean };
-  /** Only grooves like this one, the nearest first. */
-  like?: { id: string; groups: readonly Group[] };
-  chosen?: string;
-  /** The parts of the groove `partsOf`: one, or the sections of a song. They follow the choice. */
-  parts: readonly Pattern[];
-  partsOf?: string;
-  part: number;
-  /** Only these bars of it, counted from 0, the last one not included; absent is all. */
-  bars?: { from: number; to: number };
-  /** Only these pieces of it are heard and taken; none is all. */
-  pieces: readonly PieceId[];
-  wait: Audition['wait'];
-  /** What of a groove is measured against the guide. */
-  fitBy: FitBy;
-  /** What a listener hears of a shipped family, and what it is for. */
-  families: ReadonlyMap<string, string>;
-  tab: 'groove' | 'shelf' | 'offcuts';
-  /** Grooves that were passed over stay in the list, or go. */
-  showPassed: boolean;
-}
 
 export const useGather = create<Gathering>(() => ({
   status: 'idle',

@@ -10,7 +10,7 @@ import {
   sortedIn,
 } from '@/core/library';
 import type { GrooveRemark } from '@/storage/library/library';
-import type { Gathering } from './gather';
+import type { Gathering } from './gathering';
 
 /** How many grooves "like this one" lists. */
 const MOST_LIKE = 200;
