@@ -4,8 +4,8 @@ const config = {
   ...base,
   displayName: 'e2e',
   roots: ['<rootDir>/e2e'],
-  testTimeout: 240_000,
-  maxWorkers: 1,
+  testTimeout: 600_000,
+  globalSetup: '<rootDir>/e2e/storedProfile.ts',
 };
 
 export default config;

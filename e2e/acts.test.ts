@@ -1,3 +1,4 @@
+/** @about stages/shape stages/gather */
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
@@ -11,6 +12,7 @@ import {
   freshPages,
   goTo,
   hitsOf,
+  listOfSongs,
   keys,
   loopOnRibbon,
   newSong,
@@ -164,6 +166,7 @@ test('a half-time groove near 140 that fits the bass, only its kick: at most 6',
 });
 
 test('a file of 174 bars without markers into sections: at most 6', async () => {
+  await listOfSongs(page);
   const bar = 4 * 96;
   const beat = (n: number, note: number) =>
     [0, 1, 2, 3].flatMap((i) =>

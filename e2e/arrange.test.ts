@@ -1,3 +1,4 @@
+/** @about stages/weave */
 import type { Page } from 'puppeteer-core';
 import {
   atStage,

@@ -1,3 +1,4 @@
+/** @about stages/balance */
 import {
   changing,
   DEMO,

@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, {
@@ -22,7 +22,7 @@ const FLAGS = [
 /** Debian's Chromium, with a profile of its own. */
 export function launch(userDataDir = mkdtempSync(join(tmpdir(), 'verse-loom-'))): Promise<Browser> {
   return puppeteer.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
     headless: false,
     args: FLAGS,
     userDataDir,
@@ -30,17 +30,31 @@ export function launch(userDataDir = mkdtempSync(join(tmpdir(), 'verse-loom-')))
   });
 }
 
+/** Where the profile lies that `npm run e2e` makes once: see `makeProfile`. */
+const STORED = process.env.VERSE_LOOM_PROFILE;
+
 /**
- * A profile in which Verse Loom was open before and was closed in an orderly way, as nearly all are. In
- * one that is a few seconds old, a killed browser forgets that the page stored anything at all.
+ * A copy of a profile in which Verse Loom was open before and was closed in an orderly way, as nearly all
+ * are: the demo is in storage, its files are kept, and its sounds are computed.
  */
 export async function usedProfile(): Promise<string> {
   const profile = mkdtempSync(join(tmpdir(), 'verse-loom-used-'));
-  const browser = await launch(profile);
+  if (STORED) cpSync(STORED, profile, { recursive: true });
+  else await makeProfile(profile);
+  return profile;
+}
+
+/** Opens Verse Loom in a new profile, goes through its stages, and closes it in an orderly way. */
+export async function makeProfile(folder: string): Promise<void> {
+  const browser = await launch(folder);
   const { page } = await openPage(browser);
   await listOfSongs(page);
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  for (const stage of ['gather', 'shape', 'weave', 'balance', 'deliver']) {
+    await goTo(page, `${DEMO}/${stage}`);
+  }
+  await saved(page);
   await browser.close();
-  return profile;
 }
 
 /**
@@ -90,6 +104,15 @@ export async function openPage(
   path = '/',
   before?: (page: Page) => Promise<unknown>,
 ): Promise<{ page: Page; errors: string[] }> {
+  const opened = await emptyPage(browser, before);
+  await opened.page.goto(HOME + path, { waitUntil: 'load' });
+  return opened;
+}
+
+async function emptyPage(
+  browser: Browser | BrowserContext,
+  before?: (page: Page) => Promise<unknown>,
+): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
@@ -98,12 +121,11 @@ export async function openPage(
   });
   await beenHere(page);
   await before?.(page);
-  await page.goto(HOME + path, { waitUntil: 'load' });
   return { page, errors };
 }
 
 /** How long a busy machine may take to show what was asked for, in ms. */
-export const PATIENCE = 60_000;
+export const PATIENCE = 180_000;
 
 /** What a test works at: a page with storage of its own, in which nothing was done before. */
 export interface Bench {
@@ -114,31 +136,29 @@ export interface Bench {
 }
 
 /**
- * Gives every test of a file a page of its own, in a browser that all of them share. The demo is in
- * storage and the list of songs is shown.
- * @param before done with each page before it is opened
+ * Gives every test a browser of its own on a copy of the stored profile, with an empty page: a test opens
+ * what it is about with `goTo`, `newSong` or `listOfSongs`.
+ * @param before done with each page before anything is opened on it
  */
 export function freshPages(before?: (page: Page) => Promise<unknown>): Bench {
   const bench = {} as Bench;
-  let context: BrowserContext;
-  beforeAll(async () => {
-    bench.browser = await launch();
-  });
+  let profile: string;
   beforeEach(async () => {
-    context = await bench.browser.createBrowserContext();
-    Object.assign(bench, await openPage(context, '/', before));
-    await listOfSongs(bench.page);
+    profile = await usedProfile();
+    bench.browser = await launch(profile);
+    Object.assign(bench, await emptyPage(bench.browser, before));
   });
   afterEach(async () => {
-    await context.close();
+    await bench.browser.close();
+    rmSync(profile, { recursive: true, force: true });
     expect(bench.errors).toEqual([]);
   });
-  afterAll(() => bench.browser.close());
   return bench;
 }
 
-/** Waits for the list of songs, with the demo in it. */
+/** Opens the list of songs where nothing is open yet, and waits for it, with the demo in it. */
 export async function listOfSongs(page: Page): Promise<void> {
+  if (page.url() === 'about:blank') await page.goto(HOME, { waitUntil: 'load' });
   await page.waitForSelector('li canvas', { timeout: PATIENCE });
   await toolsReady(page);
 }
@@ -179,6 +199,7 @@ export async function atStage(page: Page, stage: string): Promise<void> {
 
 /** Starts a song of one's own and opens it in Shape. @returns its path */
 export async function newSong(page: Page): Promise<string> {
+  if (page.url() === 'about:blank') await listOfSongs(page);
   await pressButton(page, 'new song');
   await atStage(page, 'shape');
   return new URL(page.url()).pathname.replace(/\/shape$/, '');

@@ -1,3 +1,4 @@
+/** @about stages/deliver */
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { unzipSync } from 'fflate';

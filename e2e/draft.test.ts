@@ -1,3 +1,4 @@
+/** @about stages/weave */
 import { parseMidi, writeMidi, type MidiEvent } from 'midi-file';
 import type { Page } from 'puppeteer-core';
 import {

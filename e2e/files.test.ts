@@ -1,3 +1,4 @@
+/** @about shell state/session */
 import { parseMidi } from 'midi-file';
 import type { Page } from 'puppeteer-core';
 import { fileOf } from '../src/core/testing/arbitraries';
@@ -17,6 +18,7 @@ import {
   seesText,
   stepPoint,
   freshPages,
+  listOfSongs,
 } from './browser';
 
 const bench = freshPages();
@@ -24,6 +26,7 @@ let page: Page;
 let files: Awaited<ReturnType<typeof downloads>>;
 beforeEach(async () => {
   page = bench.page;
+  await listOfSongs(page);
   files = await downloads(page);
 });
 

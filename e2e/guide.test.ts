@@ -1,3 +1,4 @@
+/** @about shell */
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from 'puppeteer-core';
@@ -19,6 +20,7 @@ const FOLDER = path.resolve('docs/guide');
 const pages = readdirSync(FOLDER).filter((name) => name.endsWith('.md'));
 
 const bench = freshPages();
+beforeEach(() => listOfSongs(bench.page));
 
 /** What a sentence of the guide asks a reader to do, and how it is done. */
 type Doing = readonly [says: RegExp, run: (page: Page, ...words: string[]) => Promise<unknown>];

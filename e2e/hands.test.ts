@@ -1,3 +1,4 @@
+/** @about shell */
 import type { Page } from 'puppeteer-core';
 import {
   atStage,

@@ -1,3 +1,5 @@
+/** @about audio */
+/** What is heard is timed: @quiet */
 import { build } from 'esbuild';
 import type { Page } from 'puppeteer-core';
 import {

@@ -1,3 +1,4 @@
+/** @about storage */
 import type { Page } from 'puppeteer-core';
 import {
   atStage,
@@ -34,8 +35,9 @@ async function strike(page: Page, step: number): Promise<void> {
 
 const bench = freshPages();
 let page: Page;
-beforeEach(() => {
+beforeEach(async () => {
   page = bench.page;
+  await listOfSongs(page);
 });
 
 const listed = () => songNames(page);

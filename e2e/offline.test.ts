@@ -1,3 +1,4 @@
+/** @about offline */
 import { createServer, request, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Browser, Page } from 'puppeteer-core';

@@ -1,3 +1,4 @@
+/** @about stages/shape */
 import type { Page } from 'puppeteer-core';
 import {
   changing,

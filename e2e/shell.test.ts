@@ -1,3 +1,4 @@
+/** @about shell look */
 import axe from 'axe-core';
 import type { Page } from 'puppeteer-core';
 import {
@@ -18,8 +19,9 @@ import {
 
 const bench = freshPages();
 let page: Page;
-beforeEach(() => {
+beforeEach(async () => {
   page = bench.page;
+  await listOfSongs(page);
 });
 
 const STAGES = ['gather', 'shape', 'weave', 'balance', 'deliver'];

@@ -1,3 +1,4 @@
+/** @about shell storage */
 import type { Page } from 'puppeteer-core';
 import type { Song } from '../src/core';
 import {
@@ -23,8 +24,9 @@ import {
 
 const bench = freshPages();
 let page: Page;
-beforeEach(() => {
+beforeEach(async () => {
   page = bench.page;
+  await listOfSongs(page);
 });
 
 const listed = () => songNames(page);

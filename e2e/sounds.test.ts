@@ -1,3 +1,5 @@
+/** @about stages/balance */
+/** What is heard is timed: @quiet */
 import { renderMix } from '../src/core/engine';
 import { demoSongs } from '../src/demo';
 import {

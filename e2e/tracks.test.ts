@@ -1,3 +1,5 @@
+/** @about stages/balance */
+/** What is heard is timed: @quiet */
 import type { Page } from 'puppeteer-core';
 import {
   changing,

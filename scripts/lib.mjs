@@ -27,9 +27,9 @@ export function ensureModules() {
   writeFileSync(MARK, lock);
 }
 
-export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium';
+export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell';
 
-/** Installs Debian's Chromium where that is allowed; says what to install where it is not. */
+/** Installs Debian's headless Chromium where that is allowed; says what to install where it is not. */
 export function ensureChromium() {
   if (existsSync(CHROMIUM)) return;
   const root = process.getuid?.() === 0;
@@ -37,13 +37,13 @@ export function ensureChromium() {
   if (root && apt) {
     console.log('installing Chromium ...');
     run('apt-get', ['update', '-qq']);
-    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium-headless-shell'], {
       DEBIAN_FRONTEND: 'noninteractive',
     });
   }
   if (!existsSync(CHROMIUM)) {
     console.error(
-      `The end-to-end tests need Chromium at ${CHROMIUM}: install Debian's package "chromium", or set CHROMIUM to where it is.`,
+      `The end-to-end tests need Chromium at ${CHROMIUM}: install Debian's package "chromium-headless-shell", or set CHROMIUM to where it is.`,
     );
     process.exit(1);
   }

@@ -1,49 +1,56 @@
 /**
- * npm test: formatter, lint, types, unit tests, build, end-to-end tests. The last line is the sum of
- * all runners; a check without a runner of its own counts as one.
+ * npm test: formatter, lint, types and unit tests beside the build, then the end-to-end tests. The last
+ * line is the sum of all runners; a check without a runner of its own counts as one.
+ * `-- --changed [COMMIT]` checks what changed since a commit (HEAD when none is named): see changed.mjs.
  */
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { ensureChromium, ensureModules, run } from './lib.mjs';
+import { changedSince } from './changed.mjs';
+import { ensureChromium, ensureModules } from './lib.mjs';
+import { Checks, sideBySide } from './steps.mjs';
 
+const BIN = 'node_modules/.bin';
+const at = process.argv.indexOf('--changed');
 ensureModules();
 ensureChromium();
-mkdirSync('.tmp', { recursive: true });
+const began = Date.now();
+const changed = at < 0 ? undefined : await changedSince(process.argv[at + 1] ?? 'HEAD');
+const checks = new Checks();
+let built = true;
 
-let passed = 0;
-let failed = 0;
-
-function check(name, command, args) {
-  console.log(`\n${name}`);
-  const ok = run(command, args, { NEXT_TELEMETRY_DISABLED: '1' });
-  if (ok) passed++;
-  else failed++;
-  console.log(`${name}: ${ok ? 'passed' : 'FAILED'}`);
-  return ok;
+const lintable = changed?.files.filter((file) => /\.(tsx?|m?js)$/.test(file));
+const unit = ['--config', 'jest.unit.config.js'];
+const steps = [
+  (changed === undefined || changed.e2e.length > 0) &&
+    (async () => (built = await checks.step('build', 'npm', ['run', '--silent', 'build']))),
+  () =>
+    checks.jest(
+      'unit tests',
+      `${BIN}/jest`,
+      changed ? [...unit, '--findRelatedTests', ...changed.files] : unit,
+    ),
+  () => checks.step('types', `${BIN}/tsc`, ['--noEmit']),
+  lintable?.length !== 0 &&
+    (() =>
+      checks.step('lint', `${BIN}/eslint`, [
+        ...['--cache', '--cache-strategy', 'content', '--cache-location', '.tmp/eslint'],
+        ...['--max-warnings', '0', ...(lintable ?? ['.'])],
+      ])),
+  () =>
+    checks.step('formatter', `${BIN}/prettier`, [
+      ...['--check', '--log-level', 'warn', '--ignore-unknown'],
+      ...['--cache', '--cache-strategy', 'content', '--cache-location', '.tmp/prettier'],
+      ...(changed?.files ?? ['.']),
+    ]),
+];
+await sideBySide(
+  steps.filter((step) => step),
+  2,
+);
+if (built && changed?.e2e.length !== 0) {
+  const env = { BUILT: '1' };
+  const some = changed ? ['--', ...changed.e2e] : [];
+  const e2e = (group) => ['scripts/e2e.mjs', '--group', group, ...some];
+  await checks.jest('end-to-end tests', 'node', e2e('side-by-side'), env);
+  await checks.jest('end-to-end tests that need quiet', 'node', e2e('quiet'), env);
 }
-
-/** Runs jest and adds its own count; a runner that died counts as one failure. */
-function jest(name, command, args, env = {}) {
-  console.log(`\n${name}`);
-  const file = `.tmp/${name.replaceAll(' ', '-')}.json`;
-  rmSync(file, { force: true });
-  const ok = run(command, [...args, '--json', `--outputFile=${file}`, '--forceExit'], env);
-  let counted = 0;
-  try {
-    const result = JSON.parse(readFileSync(file, 'utf8'));
-    passed += result.numPassedTests;
-    counted = result.numFailedTests + result.numRuntimeErrorTestSuites;
-  } catch {
-    counted = 0;
-  }
-  failed += ok ? counted : Math.max(1, counted);
-}
-
-check('formatter', 'node_modules/.bin/prettier', ['--check', '--log-level', 'warn', '.']);
-check('lint', 'node_modules/.bin/eslint', ['.']);
-check('types', 'node_modules/.bin/tsc', ['--noEmit']);
-jest('unit tests', 'node_modules/.bin/jest', ['--config', 'jest.unit.config.js']);
-if (check('build', 'npm', ['run', '--silent', 'build'])) {
-  jest('end-to-end tests', 'node', ['scripts/e2e.mjs'], { BUILT: '1' });
-}
-console.log(`\n${passed} passed, ${failed} failed`);
-process.exit(failed === 0 ? 0 : 1);
+checks.seconds.all = (Date.now() - began) / 1000;
+process.exit(checks.report({ keep: !changed }) ? 0 : 1);

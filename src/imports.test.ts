@@ -1,6 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import path from 'node:path';
-import ts from 'typescript';
+import { importsOf, sourceFiles, type Import } from '../scripts/imports';
 
 /**
  * Who may import whom, held over the whole import graph, types included. The reasons are in
@@ -44,35 +42,9 @@ const CORE = [
 /** The core has no interface and no storage. */
 const NOT_IN_CORE = /^(react|next|@mui|dexie|zustand|comlink)([-/]|$)/;
 
-const files = readdirSync('src', { recursive: true, encoding: 'utf8' })
-  .map((file) => path.posix.join('src', file))
-  .filter((file) => /\.tsx?$/.test(file) && !/\.(test|d)\.tsx?$/.test(file));
-const known = new Set(files);
-
-/** The file of ours that is imported by a name; a package, a style sheet and a table are none. */
-function resolved(from: string, name: string): string | undefined {
-  const base = name.startsWith('@/')
-    ? `src/${name.slice(2)}`
-    : name.startsWith('.') && path.posix.join(path.posix.dirname(from), name);
-  if (!base) return undefined;
-  return [base, `${base}.ts`, `${base}.tsx`, `${base}/index.ts`].find((file) => known.has(file));
-}
-
-interface Import {
-  from: string;
-  /** The file of ours, or the name of the package. */
-  to: string;
-}
-
-const namesIn = (file: string) =>
-  ts
-    .preProcessFile(readFileSync(file, 'utf8'), true, true)
-    .importedFiles.map((one) => one.fileName);
-
-const imports: Import[] = files.flatMap((from) =>
-  namesIn(from).map((name) => ({ from, to: resolved(from, name) ?? name })),
-);
-const ours = imports.filter(({ to }) => known.has(to));
+const files = sourceFiles();
+const imports = importsOf(files);
+const ours = imports.filter((one) => one.ours);
 
 const layerOf = (file: string) => {
   const [, folder] = file.split('/');
@@ -87,7 +59,7 @@ test('the graph holds the whole application', () => {
   expect(files.length).toBeGreaterThan(500);
   expect(ours.length).toBeGreaterThan(files.length);
   const missing = imports.filter(
-    ({ to }) => /^(@\/|\.)/.test(to) && !/\.(css|json)$/.test(to) && !known.has(to),
+    (one) => !one.ours && /^(@\/|\.)/.test(one.to) && !/\.(css|json)$/.test(one.to),
   );
   expect(written(missing)).toEqual([]);
 });

@@ -107,7 +107,6 @@ describe('a song that is worked on', () => {
           expect(plain(again.song)).toEqual(plain(song));
         },
       ),
-      { numRuns: 30 },
     );
   });
 

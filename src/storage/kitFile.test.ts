@@ -46,7 +46,6 @@ test('a kit that is saved and opened is the same kit with the very same samples'
       const read = await readKitFile(writeKitFile(kit, [sound]), 'shed', nothingHere);
       expect(read).toEqual({ kit, sounds: [sound], problems: [] });
     }),
-    { numRuns: 20 },
   );
 });
 
@@ -110,6 +109,5 @@ test('whatever the bytes are, reading them gives a kit or a sentence', async () 
         else expect(read.kit.pieces.length).toBeGreaterThan(0);
       },
     ),
-    { numRuns: 60 },
   );
 });

@@ -34,7 +34,6 @@ test('a song that is saved and opened is the same song, shown in the same way', 
         JSON.parse(JSON.stringify({ song, view, lost: [] })),
       );
     }),
-    { numRuns: 30 },
   );
   expect(writeSongFile(demo)).toEqual(writeSongFile(structuredClone(demo)));
 });
@@ -48,7 +47,6 @@ test('every song is what the schema in its file says, and the schema is that of 
       isSong(JSON.parse(JSON.stringify(song)));
       expect(isSong.errors ?? []).toEqual([]);
     }),
-    { numRuns: 50 },
   );
   for (const song of demoSongs()) expect(isSong(JSON.parse(JSON.stringify(song)))).toBe(true);
   expect(isSong({ ...demo, patterns: [{ ...demo.patterns[0], length: 'long' }] })).toBe(false);
@@ -108,7 +106,6 @@ test('whatever the bytes are, reading them gives a sound song or a sentence', ()
       if (read && 'song' in read) expect(checkSong(read.song)).toEqual([]);
       else if (read) expect(read.problem).toMatch(/\.$/);
     }),
-    { numRuns: 100 },
   );
 });
 

@@ -26,7 +26,6 @@ describe('songs in storage', () => {
         await songs.saveSong(song, undefined, at);
         expect(await songs.loadSong(song.id, at)).toMatchObject({ song, lost: [], view: {} });
       }),
-      { numRuns: 20 },
     );
   });
 

@@ -46,7 +46,6 @@ describe('the steps of undo', () => {
           expect(again.future.map((step) => step.song)).toEqual(history.future.map((s) => s.song));
         },
       ),
-      { numRuns: 40 },
     );
   });
 

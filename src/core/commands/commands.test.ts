@@ -20,7 +20,6 @@ describe('any sequence of commands', () => {
         // A song holds music, and nothing of what was said to change it.
         expect(JSON.stringify(after)).not.toContain('"type":');
       }),
-      { numRuns: 200 },
     );
   });
 
@@ -37,7 +36,6 @@ describe('any sequence of commands', () => {
         expect(back.song).toEqual(before);
         expect(times(commands.length, redo, back).song).toEqual(after);
       }),
-      { numRuns: 150 },
     );
   });
 
@@ -73,7 +71,6 @@ describe.each(COMMAND_NAMES)('“%s”', (name) => {
           expect(timeline(after).every((hit) => Number.isFinite(hit.tick))).toBe(true);
         }
       }),
-      { numRuns: 120 },
     );
   });
 });

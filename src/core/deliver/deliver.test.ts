@@ -359,7 +359,6 @@ describe('the table of files', () => {
           }
         }
       }),
-      { numRuns: 40 },
     );
   });
 

@@ -137,7 +137,6 @@ describe('any draft', () => {
         expect(draftSong(structuredClone(song), library).song).toEqual(drafted);
         expect(draftSong(drafted, library).song).toBe(drafted);
       }),
-      { numRuns: 30 },
     );
   });
 
@@ -167,7 +166,6 @@ describe('any draft', () => {
           }
         },
       ),
-      { numRuns: 30 },
     );
   });
 
@@ -212,7 +210,6 @@ describe('any draft', () => {
           }
         }
       }),
-      { numRuns: 25 },
     );
   });
 
@@ -272,7 +269,6 @@ describe('drafting again', () => {
           expect(checkSong(again)).toEqual([]);
         },
       ),
-      { numRuns: 30 },
     );
   });
 

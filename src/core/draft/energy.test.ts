@@ -60,7 +60,6 @@ test('one stroke draws the line where it goes, and leaves it elsewhere', () => {
         expect(Math.abs(at(after, tick) - level)).toBeLessThan(0.03);
       }
     }),
-    { numRuns: 80 },
   );
 });
 

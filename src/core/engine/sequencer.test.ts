@@ -46,7 +46,6 @@ describe('a stroke', () => {
           expect(onsets(run(engine, map.secondsAt(7680) + 0.1))).toEqual(expected);
         },
       ),
-      { numRuns: 40 },
     );
   });
 
@@ -165,7 +164,6 @@ describe('an edit while it plays', () => {
           expect(engine.isPlaying).toBe(true);
         },
       ),
-      { numRuns: 30 },
     );
   });
 

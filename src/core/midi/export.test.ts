@@ -61,7 +61,6 @@ describe('an exported file', () => {
             .sort((a, b) => a - b),
         );
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -77,7 +76,6 @@ describe('an exported file', () => {
           expect(said.reduce((a, b) => a + b, 0)).toBe(contents.hits);
         }
       }),
-      { numRuns: 40 },
     );
   });
 
@@ -133,7 +131,6 @@ describe('an exported file', () => {
         }
         expect([...sounding.values()].every((open) => open === 0)).toBe(true);
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -161,7 +158,6 @@ describe('guides in a file', () => {
           timeline(drums.song).map(({ tick, hit }) => [tick, hit]),
         );
       }),
-      { numRuns: 40 },
     );
   });
 
@@ -229,7 +225,6 @@ test('two readers that have nothing in common read the same notes from it', () =
       expect(other).toEqual(one);
       expect([file.type, file.ppqn]).toEqual([header.format, header.ticksPerBeat]);
     }),
-    { numRuns: 40 },
   );
 });
 

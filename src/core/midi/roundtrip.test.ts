@@ -52,7 +52,6 @@ describe('a MIDI file that comes in and goes out again', () => {
         expect(checkSong(song)).toEqual([]);
         expect(sortedNotes(notesOf(exportMidi(song, { ppq })))).toEqual(sortedNotes(notes));
       }),
-      { numRuns: 150 },
     );
   });
 
@@ -64,7 +63,6 @@ describe('a MIDI file that comes in and goes out again', () => {
         const { song } = importMidi(bytes, 'x.mid', { sources });
         expect(sortedNotes(notesOf(exportMidi(song!, { ppq })))).toEqual(sortedNotes(notes));
       }),
-      { numRuns: 50 },
     );
   });
 
@@ -77,7 +75,6 @@ describe('a MIDI file that comes in and goes out again', () => {
         expect(sortedNotes(notesOf(split))).toEqual(sortedNotes(notes));
         expect(sortedNotes(notesOf(joined))).toEqual(sortedNotes(notes));
       }),
-      { numRuns: 60 },
     );
   });
 

@@ -21,7 +21,6 @@ test('what a command changed, written down and done again, gives the very same s
       const back = differenceOf(after, song)!;
       expect(plain(withDifference(after, stored(back)))).toEqual(plain(song));
     }),
-    { numRuns: 200 },
   );
 });
 

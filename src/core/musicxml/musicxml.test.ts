@@ -60,7 +60,6 @@ describe('a song as MusicXML', () => {
           steppedTempos(one, 240).map(({ at, bpm }) => [Math.round(at), bpm.toFixed(3)]);
         expect(tempos(back!)).toEqual(tempos(song));
       }),
-      { numRuns: 60 },
     );
   });
 
@@ -134,7 +133,6 @@ describe('a song as MusicXML', () => {
         }
         expect(open).toEqual([]);
       }),
-      { numRuns: 20 },
     );
   });
 
@@ -262,7 +260,6 @@ describe('a score that is not as it should be', () => {
           expect(song ?? report.error).toBeTruthy();
         },
       ),
-      { numRuns: 40 },
     );
   });
 

@@ -82,7 +82,6 @@ describe('a bar as notes and rests', () => {
           shares.map((_, i) => i),
         );
       }),
-      { numRuns: 200 },
     );
   });
 
@@ -130,7 +129,6 @@ describe('a song as drum notation', () => {
           }
         }
       }),
-      { numRuns: 60 },
     );
   });
 

@@ -45,7 +45,6 @@ describe('what is done to chosen hits', () => {
         if (typeof after === 'string') expect(after).toMatch(/^\S.{10,}\.$/);
         else expect(checkSong(after)).toEqual([]);
       }),
-      { numRuns: 300 },
     );
   });
 

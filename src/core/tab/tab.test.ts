@@ -67,7 +67,6 @@ test('written and read again is the same pattern, for all that tab can say', () 
       expect(again.report).toEqual([]);
       expect(essence(again.pattern)).toEqual(essence(pattern));
     }),
-    { numRuns: 300 },
   );
 });
 
@@ -79,7 +78,6 @@ test('what is not the same after writing and reading was named', () => {
       expect(checkSong({ ...emptySong('s', 's', 'x'), patterns: [again!] })).toEqual([]);
       if (left.length === 0) expect(essence(again)).toEqual(essence(pattern));
     }),
-    { numRuns: 200 },
   );
 });
 
@@ -282,7 +280,6 @@ describe('one row of a text', () => {
           expect(checkSong({ ...emptySong('s', 's', 'p'), patterns: [pattern] })).toEqual([]);
         else expect(report.length).toBeGreaterThan(0);
       }),
-      { numRuns: 60 },
     );
   });
 });

@@ -103,7 +103,6 @@ test('tracks of their own sound as the whole did, which plays nowhere any more',
       ];
       expect(plays.some((span) => span.pattern === pattern.id)).toBe(false);
     }),
-    { numRuns: 60 },
   );
 });
 

@@ -46,7 +46,6 @@ test('every hit is on exactly one track of any layout, and no layout changes a h
       const tracks = new Set(layoutOf(shown).tracks.map((track) => track.id));
       for (const track of hitsPerTrack(shown).keys()) expect(tracks).toContain(track);
     }),
-    { numRuns: 40 },
   );
 });
 
@@ -87,7 +86,6 @@ test('the hits of a pattern are shared out among the tracks: each is on one, non
         expect(perTrack.flatMap((ids) => [...ids]).sort()).toEqual([...all].sort());
       }
     }),
-    { numRuns: 25 },
   );
 });
 
@@ -150,7 +148,6 @@ test('whatever is put, joined and moved, each part is where it was put last, and
       const parts = [...partsOf(layoutOf(song), song.kit).values()].flat();
       expect(new Set(parts.map((part) => JSON.stringify(part))).size).toBe(parts.length);
     }),
-    { numRuns: 60 },
   );
 });
 

@@ -64,7 +64,6 @@ test('a place that is brought back sounds as it did, and no other one is changed
         if (place.id !== id) expect(late(at(back, place.id))).toEqual(late(at(other, place.id)));
       }
     }),
-    { numRuns: 60 },
   );
 });
 
