@@ -105,6 +105,68 @@ describe('play', () => {
   });
 });
 
+describe('while sounds are being computed', () => {
+  /** A player whose sounds come, or fail, when they are let. */
+  function slow() {
+    const waiting: { done: () => void; fail: () => void }[] = [];
+    const failed: number[] = [];
+    const player = new Player({
+      onOutputs: () => {},
+      onAudio: () => {},
+      onPlaying: () => {},
+      makeSound: ({ sound }) =>
+        new Promise((done, fail) =>
+          waiting.push({
+            done: () => done({ note: sound, zones: [] }),
+            fail: () => fail(new Error('no')),
+          }),
+        ),
+      hurry: () => {},
+      onFailed: (note) => failed.push(note),
+    });
+    player.hear(song, undefined);
+    const all = (what: 'done' | 'fail') => waiting.splice(0).forEach((one) => one[what]());
+    return { player, failed, all, waiting };
+  }
+  const asked = async (waiting: readonly unknown[]) => {
+    while (waiting.length === 0) await new Promise((later) => setTimeout(later));
+  };
+
+  test('stop takes the play back: nothing plays afterwards', async () => {
+    const { player, all, waiting } = slow();
+    const play = player.play(0, false);
+    await asked(waiting);
+    expect(player.isStarting).toBe(true);
+    player.stop();
+    expect(player.isStarting).toBe(false);
+    all('done');
+    await play;
+    expect(of('play')).toEqual([]);
+    await player.play(960, false);
+    expect(of('play').map(({ from }) => from)).toEqual([960]);
+  });
+
+  test('a sound that failed is told, left out, and tried again the next time', async () => {
+    const { player, failed, all, waiting } = slow();
+    const play = player.play(0, false);
+    await asked(waiting);
+    all('fail');
+    expect(await play).toBe(true);
+    expect(of('play')).toHaveLength(1);
+    expect(failed.sort()).toEqual(notesIn(compileScore(song)).sort());
+    player.stop();
+    const again = player.play(0, false);
+    await asked(waiting);
+    all('done');
+    await again;
+    expect(
+      of('sound')
+        .map(({ sound }) => sound.note)
+        .sort(),
+    ).toEqual(failed.sort());
+  });
+});
+
 describe('while it plays', () => {
   test('an edited song is handed over at once, with new sounds only', async () => {
     const { player } = setUp();

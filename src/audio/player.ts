@@ -75,6 +75,8 @@ export interface PlayerEvents {
   makeSound(design: SoundDesign, sampleRate: Hertz): Promise<KitSound>;
   /** Told which of the sounds that were asked for are needed before the others. */
   hurry(notes: readonly SoundId[]): void;
+  /** A sound could not be made: it is silent until it is asked for again. */
+  onFailed?(note: SoundId): void;
 }
 
 /** Before anything was heard. */
@@ -93,6 +95,8 @@ export class Player {
   private context: AudioContext | undefined;
   private node: AudioWorkletNode | undefined;
   private opening: Promise<boolean> | undefined;
+  /** A play that waits for its sounds; another one, or stop, takes its place. */
+  private starting: object | undefined;
   private heard: Song | undefined;
   /** The sounds that what is heard needs. */
   private notes: readonly SoundId[] = [];
@@ -188,11 +192,13 @@ export class Player {
   /**
    * Plays what is heard from a tick on. When sound runs and every sound needed is with the engine, it is
    * told within the call: nothing that the page does next keeps it waiting.
-   * @returns whether it plays; false when the browser holds sound back
+   * @returns false when the browser holds sound back; what was told to stop before its sounds were there does
+   *   not play, and gives true
    */
   play(from: Ticks, countIn: boolean): Promise<boolean> {
     const song = this.heard;
     if (!song) return Promise.resolve(false);
+    this.starting = undefined;
     if (
       this.context?.state === 'running' &&
       this.node &&
@@ -205,15 +211,27 @@ export class Player {
   }
 
   private async wakeAndPlay(song: Song, from: Ticks, countIn: boolean): Promise<boolean> {
-    if (!(await this.open())) return false;
+    const start = {};
+    this.starting = start;
+    if (!(await this.open())) {
+      if (this.starting === start) this.starting = undefined;
+      return false;
+    }
     // What is struck later is computed while it plays.
     const soon = this.soon(from);
     const later = this.notes.filter((note) => !soon.includes(note));
     const first = this.sendSounds(soon);
     void this.sendSounds([...soon, ...later]);
     await first;
-    this.start(song, from, countIn);
+    if (this.starting !== start) return true;
+    this.starting = undefined;
+    this.start(this.heard ?? song, from, countIn);
     return true;
+  }
+
+  /** Whether play was pressed and its sounds are still being computed. */
+  get isStarting(): boolean {
+    return this.starting !== undefined;
   }
 
   /** What is struck within the first seconds from a tick on, and round the loop. */
@@ -236,6 +254,7 @@ export class Player {
   }
 
   stop(): void {
+    this.starting = undefined;
     this.resting = this.tick;
     this.post({ type: 'stop' });
   }
@@ -401,7 +420,8 @@ export class Player {
   private async sendSounds(notes: readonly SoundId[]): Promise<void> {
     const all = notes.map(async (note) => {
       const asked = this.soundOf(note);
-      const sound = await asked;
+      const sound = await asked.catch(() => undefined);
+      if (!sound) return;
       // Meanwhile another design may have been chosen.
       if (this.sent.has(note) || !this.node || this.sounds.get(note)?.sound !== asked) return;
       this.sent.add(note);
@@ -417,6 +437,11 @@ export class Player {
     const design = designOf(this.kit, note, this.ring);
     const sound = this.events.makeSound(design, SAMPLE_RATE);
     this.sounds.set(note, { key: keyOf(design), sound });
+    sound.catch(() => {
+      // The next time it is needed it is tried again.
+      if (this.sounds.get(note)?.sound === sound) this.sounds.delete(note);
+      this.events.onFailed?.(note);
+    });
     return sound;
   }
 

@@ -1,6 +1,7 @@
 'use client';
 
-import { levelAt, type EnergyLine } from '@/core/draft';
+import type { EnergyLine } from '@/core/draft';
+import { levelAt } from '@/core/model';
 
 /** Room above and below a line of energy, in pixels. */
 const EDGE = 2;

@@ -27,9 +27,9 @@ export interface OwnGrooves {
 let shipped: DraftFamily[] = [];
 let all: { own: string; families: readonly DraftFamily[] } | undefined;
 
-/** Families are measured once: the same list is used as long as it is the same. */
+/** Families are measured once: the same list is used as long as every groove in it is the same. */
 function familiesWith({ families }: OwnGrooves): readonly DraftFamily[] {
-  const own = families.map(({ name, patterns }) => `${name}/${patterns.length}`).join();
+  const own = JSON.stringify(families);
   if (all?.own !== own) all = { own, families: [...families, ...shipped] };
   return all.families;
 }

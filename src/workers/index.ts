@@ -23,7 +23,32 @@ import type { LoopsWorker } from './loops.worker';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
 
-let sound: Comlink.Remote<SoundWorker> | undefined;
+/** A worker that is kept from one job to the next. */
+interface KeptWorker<T> {
+  remote: Comlink.Remote<T>;
+  /** Fails when the worker does. */
+  failed: Promise<never>;
+}
+
+/** Keeps a worker between jobs; when it dies, whoever asks next gets a new one. */
+function kept<T>(create: () => Worker): () => KeptWorker<T> {
+  let known: KeptWorker<T> | undefined;
+  return () => {
+    if (known) return known;
+    const worker = create();
+    const made = { remote: Comlink.wrap<T>(worker), failed: died(worker) };
+    made.failed.catch(() => {
+      if (known === made) known = undefined;
+      worker.terminate();
+    });
+    known = made;
+    return made;
+  };
+}
+
+const soundWorker = kept<SoundWorker>(
+  () => new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
+);
 let synthesising = false;
 /** Sounds that were asked for, in the order in which they are computed. */
 const asked: { note: SoundId; run: () => Promise<void> }[] = [];
@@ -34,14 +59,13 @@ export function makeSoundAside(
   sampleRate: Hertz,
   files: ReadonlyMap<SampleHash, Pcm>,
 ): Promise<KitSound> {
-  sound ??= Comlink.wrap<SoundWorker>(
-    new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  const worker = sound;
   return new Promise((done, failed) => {
     asked.push({
       note: design.sound,
-      run: () => worker.make(design, sampleRate, files).then(done, failed),
+      run: () => {
+        const { remote, failed: gone } = soundWorker();
+        return Promise.race([remote.make(design, sampleRate, files), gone]).then(done, failed);
+      },
     });
     void synthesiseAll();
   });
@@ -192,7 +216,9 @@ export async function zipAside(files: readonly { name: string; blob: Blob }[]): 
   }
 }
 
-let loops: Comlink.Remote<LoopsWorker> | undefined;
+const loopsWorker = kept<LoopsWorker>(
+  () => new Worker(new URL('./loops.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 /** Finds the strokes of a recorded loop off the page's thread. */
 export function onsetsAside(
@@ -200,10 +226,8 @@ export function onsetsAside(
   rate: Hertz,
   threshold: number,
 ): Promise<Samples[]> {
-  loops ??= Comlink.wrap<LoopsWorker>(
-    new Worker(new URL('./loops.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return loops.onsets(samples, rate, threshold);
+  const { remote, failed } = loopsWorker();
+  return Promise.race([remote.onsets(samples, rate, threshold), failed]);
 }
 
 export type { Received } from './receiver.worker';
@@ -216,18 +240,9 @@ export function simulatedReceiver(): Comlink.Remote<ReceiverWorker> {
 
 export type { DraftAnswer, OwnGrooves } from './drafts.worker';
 
-let drafts: { remote: Comlink.Remote<DraftsWorker>; failed: Promise<never> } | undefined;
-
-function draftsWorker() {
-  if (!drafts) {
-    const worker = new Worker(new URL('./drafts.worker.ts', import.meta.url), { type: 'module' });
-    const failed = died(worker);
-    drafts = { remote: Comlink.wrap<DraftsWorker>(worker), failed };
-    // Whoever asks next gets a new one.
-    failed.catch(() => (drafts = undefined));
-  }
-  return drafts;
-}
+const draftsWorker = kept<DraftsWorker>(
+  () => new Worker(new URL('./drafts.worker.ts', import.meta.url), { type: 'module' }),
+);
 
 /** Reads the shipped families off the page's thread, so that the first draft is there at once. */
 export function prepareDrafts(ids: readonly string[]): Promise<void> {

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { demoSongs } from '../../demo';
 import { renderPart } from '../deliver';
 import { compileScore, notesIn, renderMix, soundsFor } from '../engine';
-import { checkSong, type SampleHash, type Song } from '../model';
+import { checkSong, layoutOf, type SampleHash, type Song } from '../model';
 import type { KitSound, Pcm } from '../sound';
 import { chooseLayout, setStrip } from '../tracks';
 import { laidPlaces, tempoOfSong, timeline } from '../weave';
@@ -71,6 +71,25 @@ test('a place that became a sound sounds as it did, to the sample', async () => 
     expect(apart(heard(after, file).slice(0, to), before.slice(0, to))).toBeLessThan(1e-5);
   }
 });
+
+test.each(['one', 'families', 'pieces'])(
+  'a place that became a sound sounds as it did in the layout “%s”, whatever its strips are',
+  async (layout) => {
+    const shown = chooseLayout(song, layout) as Song;
+    const mixed = layoutOf(shown).tracks.reduce<Song>(
+      (now, { id }, n) => setStrip(now, id, { level: n % 2 ? 1.3 : 0.5, pan: 0.2 }) as Song,
+      shown,
+    );
+    const was = heard(mixed);
+    const { after, file } = await bounced(mixed, intro.place.id);
+    expect(checkSong(after)).toEqual([]);
+    const to = Math.round(tempoOfSong(song).secondsAt(intro.end) * RATE);
+    expect(apart(heard(after, file).slice(0, to), was.slice(0, to))).toBeLessThan(1e-4);
+    const back = takeBounceBack(after, intro.place.id, 'b1') as Song;
+    expect(layoutOf(back)).toEqual(layoutOf(mixed));
+    expect(back.mixes).toEqual(mixed.mixes);
+  },
+);
 
 test('a track that became a sound leaves the others as they were', async () => {
   const { after, file } = await bounced(song, verse.place.id, 'hihat');

@@ -1,7 +1,9 @@
 import {
+  BOUNCED,
   emptyPattern,
   findPattern,
   freeSounds,
+  isBounce,
   layoutOf,
   MAX_BARS,
   MOST_LAYERS,
@@ -15,11 +17,12 @@ import {
   type SampleHash,
   type SampleLayer,
   type Song,
+  type StripSetting,
 } from '../model';
 import { stretchLayer } from '../loops';
 import { placeHits } from '../pattern';
 import { barNumber, barTicks, type Hertz, type Samples, type Ticks } from '../time';
-import { withPieces } from '../tracks';
+import { heardBy, setStrip, stripsOf, withoutPiece, withPieces } from '../tracks';
 import {
   laidPlaces,
   placeName,
@@ -46,8 +49,6 @@ export interface Bounce {
   /** So long before its place the sound begins: what is played early does. */
   lead: Ticks;
 }
-
-const BOUNCED = 'bounced';
 
 /** The hits of a place that are on a track, or all; and the pieces that play them. */
 export function bouncedHits(song: Song, { place, track }: Pick<Bounce, 'place' | 'track'>) {
@@ -108,7 +109,7 @@ export function layBounce(song: Song, bounce: Bounce): Song | string {
   const { pieces } = bouncedHits(song, bounce);
   const name = bouncedName(song, bounce);
   const piece = pieceOf(song, { id, name, hash }, [{ from: 0, to: frames }]);
-  const after = withPieces(song, [piece]);
+  const after = onTrackOfItsOwn(withPieces(song, [piece]), bounce, stripsOf(song));
   const { meter } = barNumber(laid.section.meters, 0);
   const empty = emptyPattern({ id, name, bars: barsFor(laid), meter, dye: nextDye(song) });
   const pattern = struckIn(empty, after, laid, piece, lead);
@@ -123,6 +124,36 @@ export function layBounce(song: Song, bounce: Bounce): Song | string {
       one.id === place ? { ...one, overlay: [...one.overlay, span] } : one,
     ),
   };
+}
+
+/**
+ * The strip of a bounce: all is in its sound but whether it is heard at all, and the way past the drum bus and
+ * out, as far as everything in it goes the same way.
+ */
+function onTrackOfItsOwn(
+  song: Song,
+  { id, place, track }: Bounce,
+  strips: readonly StripSetting[],
+): Song {
+  const inIt = new Set(
+    track === undefined
+      ? bouncedHits(song, { place }).hits.map((hit) => trackOfHit(layoutOf(song), song.kit, hit))
+      : [track],
+  );
+  const of = strips.filter((strip) => inIt.has(strip.track));
+  const [first] = of;
+  const shared = <T>(value: (strip: StripSetting) => T): T | undefined =>
+    of.every((strip) => value(strip) === value(first)) ? value(first) : undefined;
+  const heard = heardBy(song);
+  const here = bouncedHits(song, { place, track }).hits;
+  const mute = track !== undefined && heard !== undefined && !here.some(heard);
+  const after = setStrip(song, id, {
+    dry: shared(({ dry }) => dry),
+    output: shared(({ output }) => output),
+    solo: strips.some(({ solo }) => solo) && !mute,
+    mute,
+  });
+  return typeof after === 'string' ? song : after;
 }
 
 /** The piece that sounds as the stretches of a file, one after another. */
@@ -200,9 +231,7 @@ export function bouncesIn(song: Song, place: string): BouncedHere[] {
   return (laid?.place.overlay ?? []).flatMap(({ pattern: id }) => {
     const pattern = findPattern(song, id);
     const piece = song.kit.pieces.find((one) => one.id === id);
-    return pattern && piece?.articulations[0].id.startsWith(BOUNCED)
-      ? [{ pattern, piece, laid: laid! }]
-      : [];
+    return pattern && piece && isBounce(piece) ? [{ pattern, piece, laid: laid! }] : [];
   });
 }
 
@@ -227,15 +256,8 @@ export function takeBounceBack(song: Song, place: string, id: string): Song | st
       (pattern) => pattern.id !== id && pattern.strands.some(({ piece }) => piece === id),
     );
   if (used) return after;
-  const pieces = song.kit.pieces.filter((piece) => piece.id !== id);
-  return withPieces(
-    {
-      ...after,
-      patterns: song.patterns.filter((pattern) => pattern.id !== id),
-      kit: { ...song.kit, pieces },
-    },
-    [],
-  );
+  const patterns = song.patterns.filter((pattern) => pattern.id !== id);
+  return withoutPiece({ ...after, patterns }, id);
 }
 
 /**

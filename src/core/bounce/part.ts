@@ -27,7 +27,8 @@ export function bouncePart(song: Song, of: Pick<Bounce, 'place' | 'track'>): Bou
   const lead = begins.reduce((most, tick) => Math.max(most, start - tick), 0);
   // Samples that are kept may be over full scale: the bus that they go through holds them back.
   const mixed = mixedFor(song, { effects: true, bus: false, mutes: true }, UNBOUNDED);
-  const heard = of.track === undefined ? { ...mixed, guides: [] } : onlyTrack(mixed, of.track);
+  const heard =
+    of.track === undefined ? { ...mixed, guides: [] } : onlyTrack(mixed, of.track, false);
   const tempo = tempoOfSong(song);
   return {
     lead,

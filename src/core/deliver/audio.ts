@@ -1,16 +1,21 @@
 import {
   layoutOf,
-  neutralStrip,
-  roomOf,
   type DrumBus,
-  type Kit,
   type Mix,
   type Section,
   type Song,
   type StripSetting,
 } from '../model';
 import { songTicks, tempoOfSong } from '../weave';
-import { drumsOf, hitsPerTrack, isSilent, mixOf } from '../tracks';
+import {
+  drumsOf,
+  heardTracks,
+  hitsPerTrack,
+  isSilent,
+  mixOf,
+  stripsOf,
+  withoutEffects,
+} from '../tracks';
 import type { Seconds, Ticks } from '../time';
 import type { AudioWish, Ending, Levelling } from '../wishes';
 import { inOne, type NamedPart } from './part';
@@ -43,11 +48,8 @@ export function audioParts(wish: AudioWish, part: NamedPart): AudioPart[] {
   const seconds = tempoOfSong(heard).secondsAt(songTicks(heard));
   const hits = hitsPerTrack(heard);
   const { tracks } = layoutOf(heard);
-  const { strips } = mixOf(heard);
-  const stripOf = (id: string) => strips.find(({ track }) => track === id) ?? neutralStrip(id);
-  const sounding = tracks.filter(
-    ({ id }) => (hits.get(id) ?? 0) > 0 && !isSilent(stripOf(id), strips),
-  );
+  const audible = heardTracks(heard);
+  const sounding = tracks.filter(({ id }) => (hits.get(id) ?? 0) > 0 && audible.has(id));
   const { click, ending, level } = wish;
   const whole = wish.guides ? heard : { ...heard, guides: [] };
   const common = {
@@ -86,35 +88,48 @@ export function mixedFor(
   const mix = mixOf(song);
   const strips = mix.strips.map((strip): StripSetting => {
     const { mute: _, solo: __, ...plain } = strip;
-    const kept = mutes ? strip : plain;
-    return effects ? kept : { ...kept, sends: [] };
+    return mutes ? strip : plain;
   });
   const drums = bus ? drumsOf(song) : { ceiling };
   const mixed: Mix = { ...mix, strips, drums };
-  return { ...withMix(song, mixed), ...(!effects && { kit: withoutRoom(song.kit) }) };
+  const whole = withMix(song, mixed);
+  const heard = mutes ? whole : withoutSectionMutes(whole);
+  return effects ? heard : withoutEffects(heard);
+}
+
+/** The song in which no section mutes a track: all of it is heard. */
+function withoutSectionMutes(song: Song): Song {
+  const sections = song.sections.map((section): Section => {
+    if (!section.mix?.strips.some(({ mute }) => mute !== undefined)) return section;
+    const strips = section.mix.strips.map(({ mute: _, ...strip }) => strip);
+    return { ...section, mix: { ...section.mix, strips } };
+  });
+  return { ...song, sections };
 }
 
 function withMix(song: Song, mix: Mix): Song {
   return { ...song, mixes: [mix, ...song.mixes.filter(({ layout }) => layout !== mix.layout)] };
 }
 
-function withoutRoom(kit: Kit): Kit {
-  const pieces = kit.pieces.map((piece) => (roomOf(piece) > 0 ? { ...piece, room: 0 } : piece));
-  return { ...kit, pieces };
-}
-
-/** The song with one track of it, or none, with its rooms and echoes, and nothing else. */
-export function onlyTrack(song: Song, track: string | undefined): Song {
+/**
+ * The song with one track of it, or none, with its rooms and echoes, and nothing else.
+ * @param withMutes a track that is silent is heard only where a section lets it be heard
+ */
+export function onlyTrack(song: Song, track: string | undefined, withMutes = true): Song {
   const mix = mixOf(song);
-  const strips = layoutOf(song).tracks.map(({ id }): StripSetting => {
-    const strip = mix.strips.find((one) => one.track === id) ?? neutralStrip(id);
+  const before = stripsOf(song);
+  const strips = before.map((strip): StripSetting => {
     const { mute: _, solo: __, ...plain } = strip;
-    return id === track ? plain : { ...plain, mute: true };
+    // A track that is silent but where a section lets it be heard stays so.
+    const heard = strip.track === track && (!withMutes || !isSilent(strip, before));
+    return heard ? plain : { ...plain, mute: true };
   });
   // A section may let others be heard.
   const sections = song.sections.map((section): Section => {
     if (!section.mix) return section;
-    const own = section.mix.strips.filter((strip) => strip.track === track);
+    const own = section.mix.strips
+      .filter((strip) => strip.track === track)
+      .map(({ mute, ...strip }) => (withMutes && mute !== undefined ? { ...strip, mute } : strip));
     return { ...section, mix: { ...section.mix, strips: own } };
   });
   return { ...withMix(song, { ...mix, strips }), sections, guides: [] };

@@ -6,7 +6,7 @@ import { checkSong, TEN_KEYS, type Song } from '../model';
 import { integratedLoudness } from '../sound';
 import { anyWorkedSong } from '../testing/commands';
 import { compileDesk, compileScore, notesIn, Rendering, renderMix, soundsFor } from '../engine';
-import { sendTrack, setStrip, hitsPerTrack } from '../tracks';
+import { sendTrack, setDrums, setStrip, hitsPerTrack } from '../tracks';
 import { exportMidi, importMidi } from '../midi';
 import { bpmAt, laidPlaces, timeline } from '../weave';
 import {
@@ -16,6 +16,7 @@ import {
   frameBytes,
   gainOf,
   HANDED,
+  heldBack,
   midiBytes,
   midiOptions,
   partsOf,
@@ -248,6 +249,26 @@ describe('a file of sound', () => {
     expect(tail.length).toBeGreaterThan(bars);
     loop.forEach((x, i) => expect(x).toBeCloseTo(tail[i] + (tail[i + bars] ?? 0), 6));
     expect(await collected({ ending: 'bar' })).toHaveLength(Math.ceil(part.seconds * rate));
+  });
+
+  test('as a loop is under its ceiling with its tail folded in, and goes round as it would be played', async () => {
+    const loud = { ...part, song: setDrums(part.song, { level: 4, ceiling: -3 }) };
+    const loop = await collected({ ...loud, ending: 'loop' });
+    expect(loop).toHaveLength(Math.round(part.seconds * rate));
+    expect(20 * Math.log10(peak)).toBeLessThanOrEqual(-3 + 1e-4);
+    const wish = { by: 'peak', target: 0, song: loud.song, click: false } as const;
+    await collected(
+      { ...loud, measured: wish, ending: 'loop' },
+      gainOf({ ...loud, measured: wish }, form),
+    );
+    expect(peak).toBeLessThanOrEqual(1);
+    // At the end of the head, where body and head were computed apart, nothing jumps.
+    const held = heldBack({ seconds: part.seconds, ending: 'loop' }, rate);
+    const steps = loop.map((x, i) => Math.abs(x - loop.at(i - 1)!));
+    if (held < loop.length) {
+      const around = steps.slice(held - 400, held + 400);
+      expect(steps[held]).toBeLessThanOrEqual(Math.max(...around));
+    }
   });
 
   test('is as loud as is wished, by its peak or its loudness, and never over full scale', async () => {

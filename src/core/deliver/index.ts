@@ -10,9 +10,9 @@ export {
   heldBack,
   renderPart,
   soundsOfPart,
-  type Encoding,
   type Rendered,
   type RenderForm,
 } from './rendered';
 export { csvOfSong, tabOfSong, type WrittenText } from './text';
 export { WavStream } from './wav';
+export type { Encoding } from './encoding';

@@ -1,6 +1,6 @@
-import { layoutOf, READY_MAPS, trackOfHit, type NoteMap, type Song } from '../model';
+import { layoutOf, READY_MAPS, type NoteMap, type Song } from '../model';
 import { exportMidi, type ExportOptions, type TrackWish } from '../midi';
-import { isSilent, mixOf } from '../tracks';
+import { heardBy } from '../tracks';
 import type { MidiWish } from '../wishes';
 import type { NamedPart } from './part';
 
@@ -13,15 +13,7 @@ export function mapsFor(song: Song): readonly NoteMap[] {
 /** How a part is written with these wishes: what `exportMidi` and `contentsOf` are given. */
 export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): ExportOptions {
   const layout = layoutOf(song);
-  const { strips } = mixOf(song);
-  const silent = new Set(
-    strips.filter((strip) => isSilent(strip, strips)).map(({ track }) => track),
-  );
-  // Where some are heard alone, tracks without a strip of their own are not.
-  const alone = strips.some(({ solo }) => solo);
-  const known = new Set(strips.map(({ track }) => track));
-  const heard = (track: string) => !silent.has(track) && !(alone && !known.has(track));
-  const muting = wish.mutes && (silent.size > 0 || alone);
+  const heard = heardBy(song);
   const { pattern, place, places, passes } = part.wish;
   return {
     ppq: wish.ppq,
@@ -32,7 +24,7 @@ export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): Export
     copyright: wish.copyright,
     text: wish.text,
     ...(wish.tracks === 'present' && { tracks: tracksOf(song, wish) }),
-    ...(muting && { heard: (hit) => heard(trackOfHit(layout, song.kit, hit)) }),
+    ...(wish.mutes && heard && { heard }),
     ...(pattern !== undefined && { pattern, ...(passes !== undefined && { passes }) }),
   };
 }

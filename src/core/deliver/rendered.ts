@@ -5,22 +5,19 @@ import {
   notesIn,
   Rendering,
   scoreWithin,
+  type DeskTable,
 } from '../engine';
 import type { SoundId } from '../model';
 import { LoudnessMeter, type KitSound } from '../sound';
-import { levelOf } from '../tracks';
-import type { Hertz, Samples, Seconds } from '../time';
+import { drumsOf, levelOf } from '../tracks';
+import type { Decibels, Hertz, Samples, Seconds } from '../time';
 import { tempoOfSong } from '../weave';
 import type { AudioPart } from './audio';
+import type { Encoding } from './encoding';
+import { LoopLimiter } from './loopLimiter';
 
 /** So much is rendered at once. */
 const PIECE: Seconds = 1;
-
-/** What takes the samples of a file. */
-export interface Encoding {
-  /** Takes what comes next, before the same room is filled anew. */
-  add(left: Float32Array, right: Float32Array): void | Promise<void>;
-}
 
 export interface RenderForm {
   sampleRate: Hertz;
@@ -41,13 +38,17 @@ const scoreOf = ({ song, within }: Pick<Played, 'song' | 'within'>) =>
   within ? scoreWithin(compileScore(song), within) : compileScore(song);
 
 /** A song, or what is meant of it, as it is rendered for a file. */
-function renderingOf(played: Played, { sampleRate, sounds }: RenderForm, to?: Seconds) {
+function renderingOf(
+  played: Played,
+  { sampleRate, sounds }: RenderForm,
+  { to, unlimited = false }: { to?: Seconds; unlimited?: boolean } = {},
+) {
   const { song, click, within } = played;
   return new Rendering(scoreOf(played), {
     sampleRate,
     sounds,
     click,
-    desk: compileDesk(song),
+    desk: unlimited ? withoutLimiter(compileDesk(song)) : compileDesk(song),
     ...(within && { from: tempoOfSong(song).secondsAt(within.from - within.lead) }),
     ...(to !== undefined && { to }),
   });
@@ -60,7 +61,14 @@ export function soundsOfPart({ measured, ...part }: AudioPart): Set<SoundId> {
 }
 
 /** Never louder than this, so that what a player makes between two samples has room. */
-const CEILING = levelOf(-0.1);
+const LOUDEST: Decibels = -0.1;
+const CEILING = levelOf(LOUDEST);
+
+/** A desk that lets everything pass, however loud it is. */
+const withoutLimiter = (desk: DeskTable): DeskTable => ({
+  ...desk,
+  drums: { ...desk.drums, ceiling: Infinity },
+});
 
 /** What a part is multiplied by so that its mix is as loud as is wished; 1 where nothing is. */
 export function gainOf({ measured, seconds }: AudioPart, form: RenderForm): number {
@@ -116,36 +124,65 @@ export async function renderPart(
 ): Promise<Rendered> {
   const { seconds, ending } = part;
   const { sampleRate, report } = form;
-  const rendering = renderingOf(part, form, ending === 'bar' ? seconds : undefined);
   const body = Math.round(seconds * sampleRate);
-  const isLoop = ending === 'loop' && body > 0;
-  const held = heldBack({ seconds, ending }, sampleRate);
-  const head = [new Float32Array(held), new Float32Array(held)];
+  if (ending === 'loop' && body > 0) return renderLoop(part, form, { encoding, beginning, gain });
+  const rendering = renderingOf(part, form, ending === 'bar' ? { to: seconds } : {});
   let at = 0;
   for (const [left, right, frames] of piecesOf(rendering, sampleRate)) {
-    const sides = [left, right].map((side) => side.subarray(0, frames));
-    if (gain !== 1) for (const side of sides) side.forEach((x, i) => (side[i] = x * gain));
-    if (isLoop) {
-      const [first, last] = [
-        Math.min(frames, Math.max(0, held - at)),
-        Math.max(0, Math.min(frames, body - at)),
-      ];
-      sides.forEach((side, n) => {
-        for (let i = 0; i < first; i++) head[n][at + i] += side[i];
-        // A short loop comes round again before what rings has ended.
-        for (let i = last; i < frames; i++) head[n][(at + i - body) % body] += side[i];
-      });
-      if (last > first)
-        await encoding.add(sides[0].subarray(first, last), sides[1].subarray(first, last));
-    } else await encoding.add(sides[0], sides[1]);
+    const sides = [left, right].map((side) => amplified(side.subarray(0, frames), gain));
+    await encoding.add(sides[0], sides[1]);
     at += frames;
     report?.(Math.min(1, at / Math.max(1, body)));
   }
-  const limited = rendering.takeLimited();
-  if (!isLoop) return { limited };
+  return { limited: rendering.takeLimited() };
+}
+
+function amplified(side: Float32Array, gain: number): Float32Array {
+  if (gain !== 1) for (let i = 0; i < side.length; i++) side[i] *= gain;
+  return side;
+}
+
+/**
+ * Renders a loop. What rings over its end is added to its beginning before the limiter, which therefore holds
+ * the sum under the ceiling; it goes round the loop, and so comes to the beginning as the end left it.
+ */
+async function renderLoop(
+  part: AudioPart,
+  form: RenderForm,
+  { encoding, beginning, gain }: { encoding: Encoding; beginning: Encoding; gain: number },
+): Promise<Rendered> {
+  const { sampleRate, report } = form;
+  const { ceiling } = drumsOf(part.song);
+  const rendering = renderingOf(part, form, { unlimited: true });
+  const body = Math.round(part.seconds * sampleRate);
+  const held = heldBack(part, sampleRate);
+  const head = [new Float32Array(held), new Float32Array(held)];
+  const raised = ceiling + 20 * Math.log10(gain);
+  const out = new LoopLimiter(sampleRate, part.measured ? Math.min(raised, LOUDEST) : raised);
+  let at = 0;
+  for (const [left, right, frames] of piecesOf(rendering, sampleRate)) {
+    const sides = [left, right].map((side) => amplified(side.subarray(0, frames), gain));
+    const first = Math.min(frames, Math.max(0, held - at));
+    const last = Math.max(0, Math.min(frames, body - at));
+    sides.forEach((side, n) => {
+      for (let i = 0; i < first; i++) head[n][at + i] += side[i];
+      // A short loop comes round again before what rings has ended.
+      for (let i = last; i < frames; i++) head[n][(at + i - body) % body] += side[i];
+    });
+    // What is handed over last is heard before the rest all the same.
+    if (first > 0) out.prime(sides[0].subarray(0, first), sides[1].subarray(0, first));
+    if (last > first)
+      await out.add(sides[0].subarray(first, last), sides[1].subarray(first, last), encoding);
+    at += frames;
+    report?.(Math.min(1, at / Math.max(1, body)));
+  }
   // What is shorter than its last bar is silent up to it.
   const missing = body - Math.max(at, held);
-  if (missing > 0) await encoding.add(new Float32Array(missing), new Float32Array(missing));
-  await beginning.add(head[0], head[1]);
-  return { limited };
+  if (missing > 0) await out.add(new Float32Array(missing), new Float32Array(missing), encoding);
+  if (held === body) {
+    // Of a short loop nothing was put out yet: it goes round once before it is.
+    out.prime(head[0], head[1]);
+  }
+  await out.turn(head[0], head[1], encoding, beginning);
+  return { limited: out.limited };
 }

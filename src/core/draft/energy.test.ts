@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { checkSong, songWith, type Song } from '../model';
+import { checkSong, songWith, type Song, levelAt } from '../model';
 import { laidPlaces, layForm, lengthen, movePlaces, readForm } from '../weave';
-import { energyOf, levelAt, proposedEnergy, saidChange, setEnergy, strokeOfEnergy } from './energy';
+import { energyOf, proposedEnergy, saidChange, setEnergy, strokeOfEnergy } from './energy';
 
 const song: Song = layForm(
   songWith({ id: 'song', name: 'Song' }),

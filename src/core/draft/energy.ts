@@ -1,4 +1,11 @@
-import type { EnergyPoint, Place, Section, SectionKind, Song } from '../model';
+import {
+  levelAt,
+  type EnergyPoint,
+  type Place,
+  type Section,
+  type SectionKind,
+  type Song,
+} from '../model';
 import type { Ticks } from '../time';
 import { laidPlaces, type LaidPlace } from '../weave';
 
@@ -24,16 +31,6 @@ export function energyOf(song: Pick<Song, 'places' | 'sections'>): EnergyLine[] 
     points: place.energy ?? proposed[i],
     drawn: place.energy !== undefined,
   }));
-}
-
-/** How high a line is, 0 to 1. It is level before its first point and behind its last. */
-export function levelAt(points: readonly EnergyPoint[], at: Ticks): number {
-  const after = points.findIndex((point) => point.at >= at);
-  if (after < 0) return points.at(-1)?.level ?? 0.5;
-  const b = points[after];
-  const a = points[after - 1];
-  if (!a || b.at === at) return b.level;
-  return a.level + ((b.level - a.level) * (at - a.at)) / (b.at - a.at);
 }
 
 /** The mean height of a line over a stretch, by its ends and eight moments between. */

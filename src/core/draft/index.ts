@@ -2,7 +2,6 @@
 export { draftSong, heldSection, type DraftOf } from './draft';
 export {
   energyOf,
-  levelAt,
   meanLevel,
   proposedEnergy,
   saidChange,

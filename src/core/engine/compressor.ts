@@ -43,7 +43,9 @@ export class Compressor {
       COUNTS.map((samples) => Math.exp(-samples / (seconds * this.sampleRate)));
     this.attack = share(setting.attack);
     this.release = share(setting.release);
-    if (jump) this.gain = setting.gain;
+    if (!jump) return;
+    this.gain = setting.gain;
+    this.last = Math.exp((this.gain - this.reduction) * NEPERS);
   }
 
   get isIdle(): boolean {

@@ -82,9 +82,7 @@ export class Desk {
   take(table: DeskTable): void {
     const before = this.table;
     this.table = table;
-    if (table.lanes !== before.lanes || this.lanes.length === 0) {
-      this.lanes = table.lanes.map((setting) => new Lane(setting, this.sampleRate));
-    }
+    if (table.lanes !== before.lanes || this.lanes.length === 0) this.takeLanes(table.lanes);
     if (table.buses !== this.settings) this.takeBuses(table.buses);
     const fresh = this.strips.length !== table.strips.length;
     const jump = fresh || !this.lanes.some((lane) => lane.isSounding);
@@ -100,6 +98,16 @@ export class Desk {
     this.drums.aim(table.drums.level);
     if (jump) this.drums.arrive();
     this.limiter.take(table.drums.ceiling);
+  }
+
+  /** Lanes that lead where they led stay, and what sounds in them goes on. */
+  private takeLanes(settings: DeskTable['lanes']): void {
+    const { lanes } = this;
+    const leadOn =
+      lanes.length === settings.length &&
+      lanes.every((lane, i) => lane.strip === settings[i].strip);
+    if (leadOn) lanes.forEach((lane, i) => lane.take(settings[i]));
+    else this.lanes = settings.map((setting) => new Lane(setting, this.sampleRate));
   }
 
   private takeBuses(settings: readonly BusSetting[]): void {
@@ -140,15 +148,23 @@ export class Desk {
     const { table, strips } = this;
     table.strips.forEach((strip, i) => strips[i].take(strip, sendsOf(strip, table), jump));
     const now = tempo.secondsAt(tick);
-    for (let i = 0; i < moves.length && moves[i] <= tick; i += MOVE_SIZE) {
-      const strip = strips[moves[i + 1]];
-      if (!strip) continue;
-      // What was on its way when the next thing is set has come there.
-      if (jump) strip.arrive();
-      const ramp = Math.round(moves[i + 4] * this.sampleRate);
-      strip.move(moves[i + 2], moves[i + 3], 0, ramp);
-      const since = Math.round((now - tempo.secondsAt(moves[i])) * this.sampleRate);
-      if (jump) strip.skip(ramp > 0 ? since : Infinity);
+    let i = 0;
+    while (i < moves.length && moves[i] <= tick) {
+      const at = moves[i];
+      /** What sets out at this tick, by its strip, and how long it takes at most. */
+      const setOut = new Map<Strip, Samples>();
+      for (; i < moves.length && moves[i] === at; i += MOVE_SIZE) {
+        const strip = strips[moves[i + 1]];
+        if (!strip) continue;
+        // What was on its way from an earlier tick has come there.
+        if (jump && !setOut.has(strip)) strip.arrive();
+        const ramp = Math.round(moves[i + 4] * this.sampleRate);
+        strip.move(moves[i + 2], moves[i + 3], 0, ramp);
+        setOut.set(strip, Math.max(ramp, setOut.get(strip) ?? 0));
+      }
+      if (!jump) continue;
+      const since = Math.round((now - tempo.secondsAt(at)) * this.sampleRate);
+      for (const [strip, ramp] of setOut) strip.skip(ramp > 0 ? since : Infinity);
     }
   }
 

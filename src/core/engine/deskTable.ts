@@ -1,12 +1,11 @@
 import { Latest } from '../memo';
-import { drumsOf, filtersOf, isSilent, mixOf } from '../tracks';
+import { drumsOf, filtersOf, isSilent, mixOf, stripsOf } from '../tracks';
 import {
   layoutOf,
   BY_PIECE,
   DEFAULT_KIT,
   findPiece,
   roomOf,
-  neutralStrip,
   trackOfHit,
   type BusSetting,
   type DrumBus,
@@ -146,9 +145,7 @@ export function compileDesk(song: Mixed): DeskTable {
       const layout = layoutOf(song);
       const mix = mixOf(song);
       const drums = drumsOf(song);
-      const settings = layout.tracks.map(
-        ({ id }) => mix.strips.find(({ track }) => track === id) ?? neutralStrip(id),
-      );
+      const settings = stripsOf(song);
       return {
         lanes: lanesOf(song.kit, routesOf(song.kit, layout)),
         strips: [

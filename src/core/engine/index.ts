@@ -14,6 +14,7 @@ export {
 } from './deskTable';
 export { Engine, type Strike } from './engine';
 export { Lane } from './lane';
+export { Limiter } from './limiter';
 export {
   LONGEST_TAIL,
   Rendering,

@@ -7,23 +7,56 @@ const RELEASE: Seconds = 0.06;
 /** Held back less than this share is not held back. */
 const NOTHING = 1e-7;
 
+/** What lies between two samples is looked at in so many places. */
+const OVER = 4;
+/** Samples on either side that decide what lies between two. */
+const REACH = 6;
+const TAPS = 2 * REACH;
+/** So many samples later than the first of two samples what lies between them is known. */
+const KNOWN: Samples = REACH;
+
+/**
+ * Weights of the samples around what lies a quarter, a half and three quarters of the way from one sample to
+ * the next: a sinc in a Kaiser-like (cosine squared) window. Source: ITU-R BS.1770-5, annex 2, which asks for
+ * peaks of the signal four times oversampled.
+ */
+const BETWEEN: readonly Float64Array[] = Array.from({ length: OVER - 1 }, (_, n) => {
+  const share = (n + 1) / OVER;
+  const weights = Float64Array.from({ length: TAPS }, (_, tap) => {
+    const x = tap - (REACH - 1) - share;
+    const sinc = Math.sin(Math.PI * x) / (Math.PI * x);
+    return sinc * Math.cos((Math.PI * x) / (2 * REACH + 1)) ** 2;
+  });
+  const sum = weights.reduce((a, b) => a + b, 0);
+  return weights.map((weight) => weight / sum);
+});
+
+/** No true peak is larger than the largest sample times this. */
+const MOST_OVER = Math.max(
+  ...BETWEEN.map((weights) => weights.reduce((sum, weight) => sum + Math.abs(weight), 0)),
+);
+
 /** How much later a limiter puts out what it is given. */
 export function limiterDelay(sampleRate: Hertz): Samples {
   return Math.round(AHEAD * sampleRate);
 }
 
 /**
- * Lets no sample pass its ceiling: the smallest factor that any sample of the next `AHEAD` seconds needs
- * is held, let go slowly, and averaged over the same time, so that it is reached without a step when that
- * sample comes.
+ * Lets no true peak pass its ceiling, neither a sample nor what a converter makes between two: the smallest
+ * factor that anything of the next `AHEAD` seconds needs is held, let go slowly, and averaged over that time,
+ * so that it is reached without a step when the peak comes.
  */
 export class Limiter {
   readonly delay: Samples;
   private readonly lines: readonly [Float32Array, Float32Array];
-  /** The last factors, for their average. */
+  /** The last samples of each side, twice one after another, so that `TAPS` of them lie in a row. */
+  private readonly last: readonly [Float64Array, Float64Array];
+  private tap = 0;
+  /** The last factors, for their average: as many as there are until what is known late must be reached. */
   private readonly factors: Float64Array;
   private sum: number;
   private at = 0;
+  private turn = 0;
   /** A queue of factors that are needed, smallest first, and when they were. */
   private readonly needed: Float64Array;
   private readonly since: Float64Array;
@@ -39,10 +72,11 @@ export class Limiter {
   constructor(sampleRate: Hertz) {
     this.delay = limiterDelay(sampleRate);
     this.lines = [new Float32Array(this.delay), new Float32Array(this.delay)];
-    this.factors = new Float64Array(this.delay).fill(1);
-    this.sum = this.delay;
-    this.needed = new Float64Array(this.delay + 2);
-    this.since = new Float64Array(this.delay + 2);
+    this.last = [new Float64Array(2 * TAPS), new Float64Array(2 * TAPS)];
+    this.factors = new Float64Array(this.delay - KNOWN).fill(1);
+    this.sum = this.factors.length;
+    this.needed = new Float64Array(this.delay + TAPS + 2);
+    this.since = new Float64Array(this.delay + TAPS + 2);
     this.release = Math.exp(-1 / (RELEASE * sampleRate));
   }
 
@@ -64,7 +98,7 @@ export class Limiter {
       if (l > peak) peak = l;
       if (r > peak) peak = r;
     }
-    if (peak <= ceiling && this.held === 1 && this.quiet > 2 * this.delay) {
+    if (peak * MOST_OVER <= ceiling && this.held === 1 && this.quiet > 2 * this.delay) {
       this.pass(left, right, frames);
       return 1;
     }
@@ -76,15 +110,16 @@ export class Limiter {
     for (let i = 0; i < frames; i++) {
       const l = left[i];
       const r = right[i];
-      const size = Math.max(Math.abs(l), Math.abs(r));
+      const size = this.truePeak(l, r);
       const need = this.need(size > ceiling ? ceiling / size : 1);
       this.held = need < this.held ? need : need + (this.held - need) * this.release;
       if (1 - this.held < NOTHING) this.held = 1;
       this.quiet = this.held < 1 ? 0 : this.quiet + 1;
-      const { at } = this;
-      this.sum += this.held - factors[at];
-      factors[at] = this.held;
-      const factor = this.sum / delay;
+      const { at, turn } = this;
+      this.sum += this.held - factors[turn];
+      factors[turn] = this.held;
+      this.turn = turn + 1 === factors.length ? 0 : turn + 1;
+      const factor = this.sum / factors.length;
       if (factor < least) least = factor;
       left[i] = within(lineLeft[at] * factor, ceiling);
       right[i] = within(lineRight[at] * factor, ceiling);
@@ -99,7 +134,8 @@ export class Limiter {
   private pass(left: Float32Array, right: Float32Array, frames: number): void {
     const { delay } = this;
     this.count = 0;
-    this.sum = delay;
+    this.sum = this.factors.length;
+    this.remember(left, right, frames);
     let { at } = this;
     [left, right].forEach((side, n) => {
       const line = this.lines[n];
@@ -114,12 +150,45 @@ export class Limiter {
     this.at = at;
   }
 
+  /** Keeps the end of a block, for what lies between its samples and the next. */
+  private remember(left: Float32Array, right: Float32Array, frames: number): void {
+    for (let i = Math.max(0, frames - TAPS); i < frames; i++) this.push(left[i], right[i]);
+  }
+
+  private push(left: number, right: number): void {
+    const { tap } = this;
+    const [lastLeft, lastRight] = this.last;
+    lastLeft[tap] = lastLeft[tap + TAPS] = left;
+    lastRight[tap] = lastRight[tap + TAPS] = right;
+    this.tap = tap + 1 === TAPS ? 0 : tap + 1;
+  }
+
+  /** Takes a sample of each side. @returns the larger of it and of what lies between the two samples in the middle */
+  private truePeak(left: number, right: number): number {
+    this.push(left, right);
+    let most = Math.max(Math.abs(left), Math.abs(right));
+    const { tap, ceiling } = this;
+    for (const last of this.last) {
+      // Between two soft samples among soft ones nothing is loud.
+      let around = 0;
+      for (let i = tap; i < tap + TAPS; i++) around = Math.max(around, Math.abs(last[i]));
+      if (around * MOST_OVER <= ceiling) continue;
+      for (const weights of BETWEEN) {
+        let value = 0;
+        for (let i = 0; i < TAPS; i++) value += weights[i] * last[tap + i];
+        if (value > most) most = value;
+        else if (-value > most) most = -value;
+      }
+    }
+    return most;
+  }
+
   /** The smallest factor of those of the last samples and of this one. */
   private need(factor: number): number {
     const { needed, since } = this;
     const size = needed.length;
     this.now++;
-    if (this.count > 0 && since[this.first] < this.now - this.delay) {
+    if (this.count > 0 && since[this.first] < this.now - this.delay - TAPS) {
       this.first = (this.first + 1) % size;
       this.count--;
     }

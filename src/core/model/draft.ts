@@ -13,6 +13,16 @@ export interface EnergyPoint {
   level: number;
 }
 
+/** How high a line is, 0 to 1. It is level before its first point and behind its last. */
+export function levelAt(points: readonly EnergyPoint[], at: Ticks): number {
+  const after = points.findIndex((point) => point.at >= at);
+  if (after < 0) return points.at(-1)?.level ?? 0.5;
+  const b = points[after];
+  const a = points[after - 1];
+  if (!a || b.at === at) return b.level;
+  return a.level + ((b.level - a.level) * (at - a.at)) / (b.at - a.at);
+}
+
 /** Which groove a draft starts from: one of a family, one of the shelf, or one like a groove of the library. */
 export type FeelWish =
   | { of: 'family'; family: string }

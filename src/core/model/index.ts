@@ -7,6 +7,7 @@ export {
   isEnergy,
   isSomeWishes,
   isWishes,
+  levelAt,
   ROLLABLE,
   USUAL_WISHES,
   WISH_LIMITS,
@@ -34,6 +35,8 @@ export type { Problem } from './finds';
 export type { Burst, Cycle, Flam, Hit } from './hit';
 export {
   articulationOf,
+  BOUNCED,
+  isBounce,
   byStaffOrder,
   DEFAULT_KIT,
   FAMILIES,

@@ -47,6 +47,13 @@ export interface KitPiece {
   design?: PieceDesign;
 }
 
+/** The ways of striking a piece that plays a rendered part of the song begin with this word. */
+export const BOUNCED = 'bounced';
+
+/** Whether a piece plays a rendered part of the song: its mix is in its sound already. */
+export const isBounce = ({ articulations }: Pick<KitPiece, 'articulations'>): boolean =>
+  articulations[0]?.id.startsWith(BOUNCED) === true;
+
 /** What a room usually hears of a family: little of the kick, which would only boom in it. */
 const ROOMS: Partial<Record<Family, number>> = { kick: 0.22, snare: 0.5 };
 

@@ -16,6 +16,9 @@ export type Velocity = number;
 /** Quarter notes per minute. */
 export type Bpm = number;
 
+/** A level or a ratio of levels on the logarithmic scale: 20 times the decimal logarithm of a factor. */
+export type Decibels = number;
+
 /** Frequency in hertz. */
 export type Hertz = number;
 

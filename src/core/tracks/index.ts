@@ -17,6 +17,7 @@ export {
   removeLayout,
   renameLayout,
   renameTrack,
+  withoutPiece,
   withPieces,
   type TrackPart,
 } from './layouts';
@@ -34,6 +35,8 @@ export {
   copyStrip,
   drumsOf,
   hearAll,
+  heardBy,
+  heardTracks,
   isSilent,
   mixOf,
   resetStrip,
@@ -46,5 +49,7 @@ export {
   setStrip,
   soloedDry,
   stripOf,
+  stripsOf,
+  withoutEffects,
 } from './strips';
 export { filtersOf, FIRST_DYNAMICS, USUAL_TONE, withBand, withDynamics, type Chain } from './tone';

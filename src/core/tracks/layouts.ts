@@ -1,5 +1,6 @@
 import {
   FAMILIES,
+  isBounce,
   layoutByPiece,
   layoutOf,
   ONE_TRACK,
@@ -35,7 +36,28 @@ const OTHER: Track = { id: 'other', name: 'Other notes' };
 const isReady = (id: string): id is ReadyLayout =>
   (READY_LAYOUTS as readonly string[]).includes(id);
 
-function readyLayout(id: ReadyLayout, kit: Kit): TrackLayout {
+/**
+ * A layout in which pieces that play rendered parts of the song are on tracks of their own: the mix is in
+ * their sound already, and no strip may be gone through twice.
+ */
+function bouncesApart(layout: TrackLayout, pieces: readonly KitPiece[]): TrackLayout {
+  const apart = pieces.filter(
+    (piece) => isBounce(piece) && !layout.tracks.some(({ id }) => id === piece.id),
+  );
+  if (apart.length === 0) return layout;
+  const ids = new Set(apart.map(({ id }) => id));
+  const others = layout.rules.filter(({ piece }) => piece === undefined || !ids.has(piece));
+  return {
+    ...layout,
+    tracks: [...layout.tracks, ...apart.map(({ id, name }) => ({ id, name }))],
+    rules: [...apart.map(({ id }) => ({ piece: id, track: id })), ...others],
+  };
+}
+
+const readyLayout = (id: ReadyLayout, kit: Kit): TrackLayout =>
+  bouncesApart(plainLayout(id, kit), kit.pieces);
+
+function plainLayout(id: ReadyLayout, kit: Kit): TrackLayout {
   if (id === 'one') return ONE_TRACK;
   if (id === 'pieces') return layoutByPiece(kit);
   const { pieces } = kit;
@@ -161,25 +183,26 @@ function changed(
     return {
       ...song,
       layouts: song.layouts.map((one) => (one === before ? after : one)),
-      mixes: tidied(song, before.id, after),
+      mixes: tidied(song.mixes, before.id, after),
     };
   }
   if (song.layouts.some(({ id }) => id === newId) || isReady(newId)) {
     return 'There is a layout of that name already.';
   }
   const mine = song.mixes.find(({ layout }) => layout === before.id);
+  const mixes = mine ? [...song.mixes, { ...mine, layout: newId }] : song.mixes;
   return {
     ...song,
     layout: newId,
     layouts: [...song.layouts, { ...after, id: newId, name: freeName(song, 'by hand') }],
-    mixes: mine ? [...song.mixes, { ...mine, layout: newId }] : song.mixes,
+    mixes: tidied(mixes, newId, after),
   };
 }
 
 /** The mixes without strips of tracks that are gone from a layout. */
-function tidied(song: Song, layout: string, { tracks }: TrackLayout): Song['mixes'] {
+function tidied(mixes: Song['mixes'], layout: string, { tracks }: TrackLayout): Song['mixes'] {
   const there = new Set(tracks.map(({ id }) => id));
-  return song.mixes.map((mix) =>
+  return mixes.map((mix) =>
     mix.layout === layout && mix.strips.some(({ track }) => !there.has(track))
       ? { ...mix, strips: mix.strips.filter(({ track }) => there.has(track)) }
       : mix,
@@ -306,7 +329,22 @@ export function removeLayout(song: Song, id: string): Song | string {
 export function withPieces(song: Song, more: readonly KitPiece[]): Song {
   const kit = { ...song.kit, pieces: [...song.kit.pieces, ...more] };
   const layouts = song.layouts.map((layout) =>
-    isReady(layout.id) ? readyLayout(layout.id, kit) : layout,
+    isReady(layout.id) ? readyLayout(layout.id, kit) : bouncesApart(layout, more),
   );
   return { ...song, kit, layouts };
+}
+
+/** A song whose kit has no longer a piece; the track that only it had goes with it, from every layout. */
+export function withoutPiece(song: Song, id: PieceId): Song {
+  const pieces = song.kit.pieces.filter((piece) => piece.id !== id);
+  const kit = { ...song.kit, pieces };
+  const layouts = song.layouts.map((layout) => {
+    if (isReady(layout.id)) return readyLayout(layout.id, kit);
+    return led(
+      layout,
+      layout.rules.filter((rule) => rule.piece !== id),
+    );
+  });
+  const mixes = layouts.reduce((now, layout) => tidied(now, layout.id, layout), song.mixes);
+  return { ...song, kit, layouts, mixes };
 }

@@ -3,12 +3,17 @@ import {
   layoutOf,
   KITS,
   neutralStrip,
+  roomOf,
   USUAL_DRUMS,
+  trackOfHit,
   usualMix,
   type BusSetting,
   type DrumBus,
   type Dynamics,
+  type Hit,
   type Mix,
+  type Pattern,
+  type Routed,
   type SectionStrip,
   type Song,
   type StripSetting,
@@ -44,6 +49,17 @@ export function stripOf(
   return mixOf(song).strips.find((strip) => strip.track === track) ?? neutralStrip(track);
 }
 
+/**
+ * The strips of the tracks that the layout in use has, in their order. A mix may hold strips of tracks that
+ * are gone: they are not heard, and neither mute nor solo anything.
+ */
+export function stripsOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>): StripSetting[] {
+  const { strips } = mixOf(song);
+  return layoutOf(song).tracks.map(
+    ({ id }) => strips.find(({ track }) => track === id) ?? neutralStrip(id),
+  );
+}
+
 function withMix(song: Song, change: (mix: Mix) => Mix): Song {
   const before = mixOf(song);
   const after = change(before);
@@ -61,6 +77,53 @@ const has = (song: Song, track: string) => layoutOf(song).tracks.some(({ id }) =
 /** Whether a track of a mix is not heard: it is muted, or others are heard alone. */
 export function isSilent({ mute, solo }: StripSetting, strips: readonly StripSetting[]): boolean {
   return mute === true || (solo !== true && strips.some((strip) => strip.solo));
+}
+
+/**
+ * The tracks that are heard somewhere in the song: those that are not silent, and those that a section which
+ * is played lets be heard.
+ */
+export function heardTracks(song: Song): Set<string> {
+  const strips = stripsOf(song);
+  const heard = strips.filter((strip) => !isSilent(strip, strips)).map(({ track }) => track);
+  const played = new Set(song.places.map(({ section }) => section));
+  const unmuted = song.sections
+    .filter(({ id }) => played.has(id))
+    .flatMap(({ mix }) => mix?.strips ?? [])
+    .filter(({ mute }) => mute === false)
+    .map(({ track }) => track);
+  const there = new Set(strips.map(({ track }) => track));
+  return new Set([...heard, ...unmuted.filter((track) => there.has(track))]);
+}
+
+/** A hit as it is played somewhere in the song. */
+type PlayedHit = Routed & { place: string };
+
+/**
+ * Which hits are heard where they are played: of tracks that are not silent, as the section of the hit has
+ * them. @returns undefined where every hit is heard
+ */
+export function heardBy(song: Song): ((hit: PlayedHit) => boolean) | undefined {
+  const layout = layoutOf(song);
+  const strips = stripsOf(song);
+  const silent = new Set(
+    strips.filter((strip) => isSilent(strip, strips)).map(({ track }) => track),
+  );
+  const mutes = new Map(
+    song.sections.map(({ id, mix }) => [
+      id,
+      new Map(
+        mix?.strips.flatMap(({ track, mute }) => (mute === undefined ? [] : [[track, mute]])),
+      ),
+    ]),
+  );
+  if (silent.size === 0 && [...mutes.values()].every(({ size }) => size === 0)) return undefined;
+  const sectionOf = new Map(song.places.map(({ id, section }) => [id, section]));
+  return (hit) => {
+    const track = trackOfHit(layout, song.kit, hit);
+    const here = mutes.get(sectionOf.get(hit.place) ?? '')?.get(track);
+    return !(here ?? silent.has(track));
+  };
 }
 
 /** Tone and dynamics that are set; `null` takes them out. */
@@ -171,14 +234,60 @@ export function hearAll(song: Song): Song {
  * all drums. Nothing is kept of it. The very same song where nothing is soloed.
  */
 export function soloedDry(song: Song): Song {
-  const { strips } = mixOf(song);
-  if (!strips.some(({ solo }) => solo)) return song;
-  const near = withMix(song, (mix) => ({
+  if (!stripsOf(song).some(({ solo }) => solo)) return song;
+  return withMix(withoutEffects(song), (mix) => ({
     ...mix,
-    strips: strips.map((strip) => (strip.solo ? { ...strip, sends: [], dry: 1 } : strip)),
+    strips: mix.strips.map((strip) => (strip.solo ? { ...strip, dry: 1 } : strip)),
   }));
-  const pieces = song.kit.pieces.map((piece) => ({ ...piece, room: 0 }));
-  return { ...near, kit: { ...song.kit, pieces } };
+}
+
+/**
+ * The song without rooms and echoes: nothing is sent to them, not by a track, not by a track in a section,
+ * not by a piece, and not by a single hit.
+ */
+export function withoutEffects(song: Song): Song {
+  const dry = withMix(song, (mix) => ({
+    ...mix,
+    strips: mix.strips.map((strip) => (strip.sends.length > 0 ? { ...strip, sends: [] } : strip)),
+    // Notes that no piece of the kit has go to the room too.
+    buses: mix.buses.map((bus) => ({ ...bus, level: 0 })),
+  }));
+  const sections = mapped(song.sections, (section) => {
+    if (!section.mix?.strips.some(({ sends }) => sends)) return section;
+    const strips = section.mix.strips.map(({ sends: _, ...strip }) => strip);
+    return { ...section, mix: { ...section.mix, strips } };
+  });
+  const pieces = song.kit.pieces.map((piece) =>
+    roomOf(piece) > 0 ? { ...piece, room: 0 } : piece,
+  );
+  return {
+    ...dry,
+    sections,
+    kit: { ...song.kit, pieces },
+    patterns: mapped(song.patterns, withoutSends),
+  };
+}
+
+/** A list with a change; the very same list where nothing of it changes. */
+function mapped<T>(list: T[], change: (one: T) => T): T[] {
+  const after = list.map(change);
+  return after.every((one, i) => one === list[i]) ? list : after;
+}
+
+const sendsItself = ({ room, echo }: Hit) => Boolean(room || echo);
+
+/** The pattern without what its hits send to a room and an echo by themselves. */
+function withoutSends(pattern: Pattern): Pattern {
+  if (!pattern.strands.some(({ hits }) => hits.some(sendsItself))) return pattern;
+  const plain = (hit: Hit): Hit => {
+    if (!sendsItself(hit)) return hit;
+    const { room: _, echo: __, ...rest } = hit;
+    return rest;
+  };
+  const strands = pattern.strands.map((strand) =>
+    strand.hits.some(sendsItself) ? { ...strand, hits: strand.hits.map(plain) } : strand,
+  );
+  return { ...pattern, strands };
 }
 
 /** Sets a room or an echo, in every mix of the song: it stands in one room. @param change what is absent stays */

@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { layoutOf, checkSong, trackOfHit, type Song } from '../model';
+import { layoutOf, checkSong, roomOf, trackOfHit, type Song } from '../model';
+import { compileDesk, compileScore, MOVE_SIZE, MOVES, TOUCH_SIZE } from '../engine';
+import { mapStrands } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { demoSongs } from '../../demo';
 import { timeline } from '../weave';
@@ -7,6 +9,8 @@ import {
   chooseLayout,
   decibelsOf,
   hearAll,
+  heardBy,
+  heardTracks,
   hitsOnTrack,
   hitsPerTrack,
   joinTracks,
@@ -21,12 +25,14 @@ import {
   removeLayout,
   renameTrack,
   rowsByTrack,
+  sendTrack,
   sectionStripOf,
   setSectionStrip,
   setStrip,
   soloedDry,
   stripOf,
   tracksOfRows,
+  withoutEffects,
 } from '.';
 
 const [demo] = demoSongs();
@@ -177,4 +183,58 @@ test('decibels and factors are the same level', () => {
   );
   expect(levelOf(OFF)).toBe(0);
   expect(decibelsOf(0)).toBe(OFF);
+});
+
+test('a track that was soloed and is joined to another leaves no solo behind: something is heard', () => {
+  for (const layout of READY_LAYOUTS.filter((id) => id !== 'one')) {
+    const shown = sound(chooseLayout(demo, layout));
+    const [from, to] = layoutOf(shown).tracks.filter(({ id }) => hitsPerTrack(shown).get(id));
+    const alone = sound(setStrip(shown, from.id, { solo: true }));
+    const joined = sound(joinTracks(alone, from.id, to.id, 'mine'));
+    const there = new Set(layoutOf(joined).tracks.map(({ id }) => id));
+    const [mix] = joined.mixes.filter((one) => one.layout === joined.layout);
+    expect(mix.strips.filter(({ track }) => !there.has(track))).toEqual([]);
+    expect([...heardTracks(joined)].sort()).toEqual([...there].sort());
+  }
+});
+
+test('a track that is muted and that one section lets be heard is heard there, and only there', () => {
+  const [verse] = demo.sections.filter(({ kind }) => kind === 'verse');
+  const muted = sound(setStrip(demo, 'kick', { mute: true }));
+  expect(heardTracks(muted).has('kick')).toBe(false);
+  const there = sound(setSectionStrip(muted, verse.id, { track: 'kick', mute: false }));
+  expect(heardTracks(there).has('kick')).toBe(true);
+  const heard = heardBy(there)!;
+  const sectionOf = new Map(there.places.map(({ id, section }) => [id, section]));
+  for (const hit of timeline(there)) {
+    const isThere = sectionOf.get(hit.place) === verse.id;
+    expect(heard(hit)).toBe(hit.piece !== 'kick' || isThere);
+  }
+  expect(heardBy(demo)).toBeUndefined();
+});
+
+test('without rooms and echoes nothing is sent there: by no track, section, piece or hit', () => {
+  const [verse] = demo.sections;
+  const sent = sound(
+    setSectionStrip(sound(sendTrack(demo, 'snare', 'room', 0.5)), verse.id, {
+      track: 'kick',
+      sends: [{ bus: 'echo', level: 1 }],
+    }),
+  );
+  const struck: Song = {
+    ...sent,
+    patterns: sent.patterns.map((pattern) =>
+      mapStrands(pattern, ({ hits }) => hits.map((hit) => ({ ...hit, room: 0.7, echo: 0.2 }))),
+    ),
+  };
+  const dry = withoutEffects(struck);
+  expect(checkSong(dry)).toEqual([]);
+  const { strips, buses } = compileDesk(dry);
+  expect(strips.flatMap(({ sends }) => sends)).toEqual([]);
+  expect(dry.kit.pieces.filter((piece) => roomOf(piece) > 0)).toEqual([]);
+  expect(buses.filter(({ level }) => level > 0)).toEqual([]);
+  const { moves, touches } = compileScore(dry);
+  expect([...moves].filter((_, i) => i % MOVE_SIZE === 2 && moves[i] >= MOVES.send)).toEqual([]);
+  expect([...touches].filter((_, i) => i % TOUCH_SIZE >= 4 && touches[i] > 0)).toEqual([]);
+  expect(timeline(dry).map(({ tick }) => tick)).toEqual(timeline(struck).map(({ tick }) => tick));
 });

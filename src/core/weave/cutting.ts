@@ -2,8 +2,13 @@ import {
   anchored,
   findPlace,
   findSection,
+  layoutOf,
+  MOST,
+  levelAt,
+  type EnergyPoint,
   type Place,
   type Section,
+  type SectionMix,
   type Song,
   type Span,
 } from '../model';
@@ -12,6 +17,7 @@ import {
   beatTicks,
   barNumber,
   barTicks,
+  PPQ,
   sameMeters,
   type MeterChange,
   type TempoChange,
@@ -70,6 +76,24 @@ function cutTempos(tempos: readonly TempoChange[], from: Ticks, to: Ticks): Temp
   ];
 }
 
+/** The line of energy of a stretch: the same line, seen from its start. */
+function cutEnergy(points: readonly EnergyPoint[], from: Ticks, to: Ticks): EnergyPoint[] {
+  const inside = points.filter(({ at }) => at > from && at < to);
+  const edge = (at: Ticks) => ({ at: at - from, level: levelAt(points, at) });
+  const within = inside.map((point) => ({ ...point, at: point.at - from }));
+  return [edge(from), ...within.slice(0, MOST.spans - 2), edge(to)];
+}
+
+/** The mix of a part that begins so long after its section: what ramped there has arrived. */
+function arrivedMix(mix: SectionMix, after: Ticks): SectionMix {
+  const strips = mix.strips.map((strip) => {
+    if (strip.ramp === undefined || strip.ramp * PPQ > after) return strip;
+    const { ramp: _, ...there } = strip;
+    return there;
+  });
+  return { strips };
+}
+
 /**
  * Splits a place at a bar line into two, each a section of its own. Linked places are split alike, so
  * that they stay linked, part by part; nothing sounds otherwise.
@@ -93,7 +117,11 @@ export function splitPlace(song: Song, placeId: string, bar: number): Song {
     spans: cutSpans(own, start, stop),
   });
   const first = part(section.id, 0, bar, 0, at);
-  const second = part(secondId, bar, section.bars, at, end);
+  const { mix } = section;
+  const second: Section = {
+    ...part(secondId, bar, section.bars, at, end),
+    ...(mix && { mix: arrivedMix(mix, at) }),
+  };
   const index = song.sections.indexOf(section);
   const ids = new Set(song.places.map(({ id }) => id));
   const places = song.places.flatMap((place): Place[] => {
@@ -102,11 +130,20 @@ export function splitPlace(song: Song, placeId: string, bar: number): Song {
     for (let n = 3; ids.has(id); n++) id = `${place.id}-${n}`;
     ids.add(id);
     const over = stackOf(laid.find((one) => one.place === place)!).filter((l) => l.overlay);
-    const { tempos } = place;
-    const rest = (start: Ticks, stop: Ticks) => ({
-      overlay: cutSpans(over, start, stop),
-      ...(tempos && { tempos: cutTempos(tempos, start, stop) }),
-    });
+    const { tempos, energy, drafted } = place;
+    const there = new Set(place.overlay.map((span) => span.id));
+    const rest = (start: Ticks, stop: Ticks) => {
+      const overlay = cutSpans(over, start, stop);
+      const left = new Set(overlay.map((span) => span.id));
+      // What was taken out by hand stays out where fills are: at the end.
+      const marks = drafted?.filter((one) => left.has(one) || (!there.has(one) && stop === end));
+      return {
+        overlay,
+        ...(tempos && { tempos: cutTempos(tempos, start, stop) }),
+        ...(energy && { energy: cutEnergy(energy, start, stop) }),
+        ...(drafted && { drafted: marks }),
+      };
+    };
     return [
       { ...place, ...rest(0, at) },
       { ...place, id, section: secondId, ...rest(at, end) },
@@ -175,7 +212,26 @@ export function whyNotMerged(song: Song, placeId: string): string | undefined {
   if (!canLast(mergedMeters(here.section, next.section), bars)) {
     return 'Together they would be longer than a section can be.';
   }
+  const differing = mixedApart(here.section, next.section);
+  if (differing) {
+    const name = layoutOf(song).tracks.find(({ id }) => id === differing)?.name ?? differing;
+    return `They are mixed differently (${name}): one section has one mix. Give both the same in Balance first.`;
+  }
   return undefined;
+}
+
+/** The first track that two sections mix differently; how long the second takes to get there is no matter. */
+function mixedApart(a: Section, b: Section): string | undefined {
+  const [one, other] = [a, b].map(
+    ({ mix }) =>
+      new Map(
+        mix?.strips.map(({ track, level, pan, mute, sends }) => [
+          track,
+          JSON.stringify([level, pan, mute, sends]),
+        ]),
+      ),
+  );
+  return [...one.keys(), ...other.keys()].find((track) => one.get(track) !== other.get(track));
 }
 
 function mergedMeters(a: Section, b: Section): MeterChange[] {
@@ -234,15 +290,22 @@ export function mergeNext(song: Song, placeId: string): Song {
       place.tempos || next.tempos
         ? mergedTempos(place.tempos ?? a.tempos, next.tempos ?? b.tempos, length, song.bpm)
         : undefined;
+    const [own, after] = [moved(over(laid[i]), 0, total), moved(over(laid[i + 1]), length, total)];
+    const overlay = uniquely([...own, ...after]);
+    const renamed = new Map(after.map((span, n) => [span.id, overlay[own.length + n].id]));
+    const drafted = [
+      ...(place.drafted ?? []),
+      ...(next.drafted ?? []).map((one) => renamed.get(one) ?? one),
+    ];
+    const energy = mergedEnergy(place.energy, next.energy, length);
     return [
       {
         ...place,
         section: id,
-        overlay: uniquely([
-          ...moved(over(laid[i]), 0, total),
-          ...moved(over(laid[i + 1]), length, total),
-        ]),
+        overlay,
         ...(tempos && { tempos }),
+        ...(energy && { energy }),
+        ...((place.drafted || next.drafted) && { drafted: [...new Set(drafted)] }),
       },
     ];
   });
@@ -257,6 +320,20 @@ export function mergeNext(song: Song, placeId: string): Song {
       : guide;
   });
   return merged;
+}
+
+/** The lines of energy of two places one after another; one that was not drawn goes on as the other ends. */
+function mergedEnergy(
+  a: Place['energy'],
+  b: Place['energy'],
+  length: Ticks,
+): EnergyPoint[] | undefined {
+  if (!a && !b) return undefined;
+  const first = (a ?? []).filter(({ at }) => at < length - 1);
+  if (a) first.push({ at: length - 1, level: levelAt(a, length) });
+  const second = (b ?? []).map((point) => ({ ...point, at: point.at + length }));
+  if (b && b[0].at > 0) second.unshift({ at: length, level: levelAt(b, 0) });
+  return [...first, ...second].slice(0, MOST.spans);
 }
 
 /** Spans of a section as they lie in a longer one. */

@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { checkSong, spanAtEnd, type Pattern, type Song } from '../model';
+import {
+  checkSong,
+  emptyPattern,
+  sectionOf,
+  songWith,
+  spanAtEnd,
+  type Hit,
+  type Pattern,
+  type Song,
+} from '../model';
 import { mapHits, mapStrands, placeHits } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { addOverlay } from './arrange';
@@ -207,4 +216,42 @@ test('the round that is opened at a tick holds that tick', () => {
       expect(round.to).toBeGreaterThan(tick);
     }),
   );
+});
+
+test('what is pushed or moved everywhere is so once, however often its pattern goes round in the stretch', () => {
+  const beat = placeHits(
+    emptyPattern({ id: 'p', name: 'p', bars: 1 }),
+    [0, 4, 8].map((step) => ({
+      piece: 'snare',
+      hit: { id: `s${step}`, at: step * 240, push: 0, velocity: 90, articulation: 'centre' },
+    })),
+  );
+  const song: Song = {
+    ...songWith({ id: 's', name: 's' }),
+    patterns: [beat],
+    sections: [{ ...sectionOf(beat, { id: 'a', name: 'a', kind: 'verse' }), bars: 4 }],
+    places: [{ id: 'x', section: 'a', overlay: [] }],
+  };
+  const spot = { place: 'x', from: 0, to: 4 * 3840 };
+  const snares = (of: Song) => of.patterns[0].strands.find(({ piece }) => piece === 'snare')!.hits;
+  const each = (change: (hit: Hit) => Hit) => (pattern: Pattern) =>
+    mapStrands(pattern, ({ hits }) => hits.map(change));
+  const late = changed(
+    song,
+    spot,
+    'everywhere',
+    each((hit) => ({ ...hit, push: hit.push + 10 })),
+  );
+  expect(snares(late).map(({ push }) => push)).toEqual([10, 10, 10]);
+  expect(timeline(late).map(({ tick }) => tick)).toEqual(
+    timeline(song).map(({ tick }) => tick + 10),
+  );
+  // Each moves onto the step of the next, which moves on itself.
+  const moved = changed(song, spot, 'everywhere', (pattern) =>
+    mapStrands(pattern, ({ hits }) =>
+      hits.map((hit) => ({ ...hit, at: (hit.at + 960) % pattern.length })),
+    ),
+  );
+  expect(snares(moved).map(({ at }) => at)).toEqual([960, 1920, 2880]);
+  expect(timeline(moved)).toHaveLength(timeline(song).length);
 });

@@ -209,22 +209,8 @@ function changedEverywhere(
       pattern.strands.flatMap(({ piece, hits }) => hits.map((hit) => [hit.id, { piece, hit }])),
     );
   const [old, fresh] = [hitsOf(before), hitsOf(after)];
-  for (const [id, { piece, hit }] of old) {
-    const source = sources.get(id);
-    const pattern = source && now(source.pattern);
-    if (!source || !pattern) continue;
-    const next = fresh.get(id);
-    if (next && next.piece === piece && next.hit === hit) continue;
-    put(
-      replaced(
-        pattern,
-        source.hit,
-        piece,
-        next && movedLike(pattern, source.hit, piece, hit, next),
-        song,
-      ),
-    );
-  }
+  for (const [id, next] of changesOfSources(song, old, fresh, sources))
+    put(replaced(now(id)!, next, song));
   for (const [id, { piece, hit }] of fresh) {
     if (old.has(id)) continue;
     const home = ownerAt(song, laid, stretch.from + hit.at, piece);
@@ -248,14 +234,50 @@ function changedEverywhere(
     : { ...song, patterns: next };
 }
 
+/** A hit in its strand. */
+interface Struck {
+  piece: PieceId;
+  hit: Hit;
+}
+
+/** What became of the hits of a pattern, by their ids; a hit that was taken out is undefined. */
+type Changes = Map<string, { from: PieceId; to: Struck | undefined }>;
+
+/**
+ * What became of the hits that the copies in a stretch come from, by pattern. A pattern that goes round
+ * several times in the stretch has several copies of a hit: the first that changed says what becomes of
+ * it, so that nothing is done to it twice.
+ */
+function changesOfSources(
+  song: Song,
+  old: ReadonlyMap<string, Struck>,
+  fresh: ReadonlyMap<string, Struck>,
+  sources: ReadonlyMap<string, HitSource>,
+): Map<string, Changes> {
+  const byPattern = new Map<string, Changes>();
+  for (const [id, { piece, hit }] of old) {
+    const source = sources.get(id);
+    const pattern = source && findPattern(song, source.pattern);
+    if (!source || !pattern) continue;
+    const next = fresh.get(id);
+    if (next && next.piece === piece && next.hit === hit) continue;
+    const changes: Changes = byPattern.get(pattern.id) ?? new Map();
+    byPattern.set(pattern.id, changes);
+    if (changes.has(source.hit)) continue;
+    const to = next && movedLike(pattern, source.hit, piece, hit, next);
+    changes.set(source.hit, { from: piece, to });
+  }
+  return byPattern;
+}
+
 /** A hit of a pattern, changed as its copy in the stretch was. */
 function movedLike(
   pattern: Pattern,
   id: string,
   piece: PieceId,
   before: Hit,
-  { piece: onto, hit }: { piece: PieceId; hit: Hit },
-): { piece: PieceId; hit: Hit } | undefined {
+  { piece: onto, hit }: Struck,
+): Struck | undefined {
   const own = findStrand(pattern, piece)?.hits.find((one) => one.id === id);
   if (!own) return undefined;
   const at = (((own.at + hit.at - before.at) % pattern.length) + pattern.length) % pattern.length;
@@ -263,26 +285,27 @@ function movedLike(
   return { piece: onto, hit: { ...hit, id, at, push, ...(own.cycle && { cycle: own.cycle }) } };
 }
 
-function replaced(
-  pattern: Pattern,
-  id: string,
-  piece: PieceId,
-  next: { piece: PieceId; hit: Hit } | undefined,
-  song: Song,
-): Pattern {
-  const strand = findStrand(pattern, piece);
-  if (!strand) return pattern;
-  const others = strand.hits.filter((hit) => hit.id !== id);
-  if (!next) return withHits(pattern, piece, others, song.kit);
-  const without = withHits(pattern, piece, others, song.kit);
-  const onto = findStrand(without, next.piece)?.hits ?? [];
-  const hits = [...onto.filter(({ at }) => at !== next.hit.at), next.hit];
-  return withHits(
-    without,
-    next.piece,
-    hits.sort((a, b) => a.at - b.at),
-    song.kit,
-  );
+/**
+ * A pattern with what became of its hits. They are all taken out before any is put where it goes, so that
+ * one which moves does not take the step of another that moves on. One that comes where a hit stays takes
+ * its place.
+ */
+function replaced(pattern: Pattern, changes: Changes, song: Song): Pattern {
+  const pieces = new Set<PieceId>();
+  for (const { from, to } of changes.values()) {
+    pieces.add(from);
+    if (to) pieces.add(to.piece);
+  }
+  return [...pieces].reduce((now, piece) => {
+    const coming = [...changes.values()].flatMap(({ to }) => (to?.piece === piece ? [to.hit] : []));
+    const taken = new Set(coming.map(({ at }) => at));
+    const staying = (findStrand(now, piece)?.hits ?? []).filter(
+      (hit) => !changes.has(hit.id) && !taken.has(hit.at),
+    );
+    const once = coming.filter((hit, i) => coming.findIndex(({ at }) => at === hit.at) === i);
+    const hits = [...staying, ...once].sort((a, b) => a.at - b.at);
+    return withHits(now, piece, hits, song.kit);
+  }, pattern);
 }
 
 /** The pattern that a new stroke of a piece belongs to at a tick of a place, and where in it. */

@@ -4,6 +4,7 @@ import {
   checkSong,
   emptyPattern,
   emptySong,
+  levelAt,
   sectionOf,
   spanAtEnd,
   spanOver,
@@ -15,6 +16,7 @@ import { anySong } from '../testing/arbitraries';
 import { anyCommand } from '../testing/commands';
 import { usesOf } from './arrange';
 import { cloth, clothByFamily } from './cloth';
+import { mergeNext, splitPlace, whyNotMerged } from './cutting';
 import { guideStart } from './guideStart';
 import {
   barAround,
@@ -305,4 +307,58 @@ test('a bar begins where counting to it gets to, through a bridge in seven and p
     expect([counted, beat, ticks]).toEqual([bar, 1, 0]);
   }
   expect(tickOfBar(song, 65) - tickOfBar(song, 64)).toBe(3840);
+});
+
+const [demo] = demoSongs();
+
+test('a split place keeps its line of energy and its fill, each in the part where it lies', () => {
+  const place = {
+    ...demo.places[1],
+    energy: [
+      { at: 0, level: 0.2 },
+      { at: 15_360, level: 1 },
+    ],
+  };
+  const fill = spanAtEnd(demo.patterns[0].id, 'fill-1', 1920);
+  const over = { ...place, overlay: [fill], drafted: ['fill-1', 'gone'] };
+  const song: Song = { ...demo, places: demo.places.map((one, i) => (i === 1 ? over : one)) };
+  const bars = song.sections.find(({ id }) => id === place.section)!.bars;
+  const split = splitPlace(song, place.id, bars / 2);
+  expect(checkSong(split)).toEqual([]);
+  const [first, second] = split.places.slice(1);
+  expect([first.drafted, second.drafted]).toEqual([[], ['fill-1', 'gone']]);
+  const { start, end } = laidPlaces(song)[1];
+  const [a, b] = laidPlaces(split).slice(1);
+  for (let at = 0; at < end - start; at += 960) {
+    const part = at < a.end - a.start ? first : second;
+    const from = part === first ? 0 : b.start - a.start;
+    expect(levelAt(part.energy!, at - from)).toBeCloseTo(levelAt(place.energy, at), 9);
+  }
+  const whole = mergeNext(split, first.id);
+  expect(checkSong(whole)).toEqual([]);
+  expect(whole.places[1].drafted).toEqual(['fill-1', 'gone']);
+  for (let at = 0; at < end - start - 960; at += 960) {
+    expect(levelAt(whole.places[1].energy!, at)).toBeCloseTo(levelAt(place.energy, at), 3);
+  }
+});
+
+test('sections that are mixed differently are not merged, and why is said', () => {
+  const [a, b] = laidPlaces(demo);
+  const strips = [{ track: 'kick', mute: true }];
+  const muted: Song = {
+    ...demo,
+    sections: demo.sections.map((one) => (one === a.section ? { ...one, mix: { strips } } : one)),
+  };
+  expect(whyNotMerged(muted, a.place.id)).toMatch(/mixed differently \(Kick\)/);
+  expect(mergeNext(muted, a.place.id)).toBe(muted);
+  const both: Song = {
+    ...muted,
+    sections: muted.sections.map((one) =>
+      one.id === b.section.id ? { ...one, mix: { strips } } : one,
+    ),
+  };
+  const merged = mergeNext(both, a.place.id);
+  expect(merged.sections.find(({ id }) => id === merged.places[0].section)!.mix).toEqual({
+    strips,
+  });
 });

@@ -15,6 +15,7 @@ import {
   partsOf,
   saidPan,
   stripOf,
+  stripsOf,
 } from '@/core/tracks';
 import { gripOf } from '@/look/grip';
 import { PieceSign } from '@/look/Notehead';
@@ -34,11 +35,11 @@ export const COLUMNS = {
 export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
   const song = useWorkbench((state) => state.history!.song);
   const layout = layoutOf(song);
-  const { strips, buses } = mixOf(song);
+  const { buses } = mixOf(song);
   const strip = stripOf(song, track.id);
   const parts = partsOf(layout, song.kit).get(track.id) ?? [];
   const hits = hitsPerTrack(song).get(track.id) ?? 0;
-  const silent = isSilent(strip, strips);
+  const silent = isSilent(strip, stripsOf(song));
   const head = parts[0] && pieceOf(parts[0].piece, song.kit).articulations[0].head;
   const { setNodeRef: setDrop, isOver } = useDroppable({
     id: `track ${track.id}`,

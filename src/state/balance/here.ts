@@ -1,5 +1,5 @@
 import { layoutOf, trackOfHit, type PieceId, type Song, type Track } from '@/core/model';
-import { isSilent, mixOf, stripOf } from '@/core/tracks';
+import { isSilent, stripOf, stripsOf } from '@/core/tracks';
 import { notify } from '../notices/notices';
 import { useWorkbench, type Workbench } from '../store';
 import { chosenTrack, toggleMark, type Mark } from './balance';
@@ -35,6 +35,5 @@ export function markHere(mark: Mark): void {
 /** Whether the mix lets the track of a row be silent. */
 export function isRowSilent(song: Song, piece: PieceId): boolean {
   const track = trackOfRow(song, piece);
-  const { strips } = mixOf(song);
-  return track !== undefined && isSilent(stripOf(song, track.id), strips);
+  return track !== undefined && isSilent(stripOf(song, track.id), stripsOf(song));
 }

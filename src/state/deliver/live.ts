@@ -3,7 +3,7 @@ import { askForOutputs, type OutputAnswer } from '@/audio/midiPorts';
 import type { MusicNow } from '@/audio/player';
 import { LivePart, WIRE, type LiveRoute } from '@/core/midi';
 import { layoutOf, type Song } from '@/core/model';
-import { isSilent, mixOf, stripOf } from '@/core/tracks';
+import { heardTracks } from '@/core/tracks';
 import { keepLiveSetting, liveSetting } from '@/storage/liveRoutes';
 import type { LiveSetting } from '@/storage/liveSetting';
 import { simulatedReceiver, type Received } from '@/workers';
@@ -151,8 +151,6 @@ export function followMusic(now: MusicNow): void {
 
 /** What is muted is not sent. */
 function heardRoutes(song: Song, { routes }: LiveSetting): Record<string, LiveRoute> {
-  const { strips } = mixOf(song);
-  return Object.fromEntries(
-    Object.entries(routes).filter(([track]) => !isSilent(stripOf(song, track), strips)),
-  );
+  const heard = heardTracks(song);
+  return Object.fromEntries(Object.entries(routes).filter(([track]) => heard.has(track)));
 }

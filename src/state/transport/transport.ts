@@ -39,7 +39,13 @@ function player(): Player {
     makeSound: async (design, rate) =>
       makeSoundAside(design, rate, await readSamples(filesOf(design))),
     hurry: synthesiseFirst,
+    onFailed: saySoundFailed,
   }));
+}
+
+/** Said once for all the sounds that fail together. */
+function saySoundFailed(): void {
+  notify('A sound could not be made, and is silent. Press play to try it again.', 'error');
 }
 
 /** What someone at this workbench listens to. */
@@ -110,7 +116,7 @@ export function connectPlayer(): () => void {
       player().hear(song, heardLoop(state), state.beside?.at ?? boundaryOf(state, before, song));
     if (state.click !== before?.click) player().setClick(state.click);
     if (before && state.songId !== before.songId) {
-      if (before.playing) player().stop();
+      player().stop();
       player().locate(0);
     }
   };
@@ -209,7 +215,8 @@ export function stop(): void {
 }
 
 export function playOrStop(): void {
-  if (useWorkbench.getState().playing) stop();
+  // Pressed while sounds are still being computed, it takes the play back.
+  if (useWorkbench.getState().playing || player().isStarting) stop();
   else void play();
 }
 

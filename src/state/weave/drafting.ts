@@ -33,11 +33,15 @@ import { setView } from './views';
 const set = useDrafting.setState;
 const get = useDrafting.getState;
 
-let preparing: Promise<void> | undefined;
+/** The shipped families that the worker was given, and when it has read them. */
+let preparing: { files: string; done: Promise<void> } | undefined;
 
-/** Opens the library and reads its families aside, so that a draft is there at once. */
-export function prepareDrafting(): Promise<void> {
-  preparing ??= (async () => {
+/**
+ * Opens the library and has its families read aside, so that a draft is there at once. Families of one's own
+ * come and go while the page is open: they are looked through each time.
+ */
+export async function prepareDrafting(): Promise<void> {
+  try {
     await openLibrary();
     const { grooves } = useGather.getState();
     const shipped = new Set<string>();
@@ -47,16 +51,19 @@ export function prepareDrafting(): Promise<void> {
       if (file !== undefined) shipped.add(file);
       if (kind === 'groove' && !named.has(family)) named.set(family, file === undefined);
     }
-    await prepareDrafts([...shipped].sort());
+    const files = [...shipped].sort();
+    if (preparing?.files !== files.join()) {
+      preparing = { files: files.join(), done: prepareDrafts(files) };
+    }
+    await preparing.done;
     const families = [...named].map(([name, own]) => ({ name, own }));
     families.sort((a, b) => Number(a.own) - Number(b.own) || (a.name < b.name ? -1 : 1));
     set({ families });
-  })();
-  preparing.catch(() => {
+  } catch (error) {
     preparing = undefined;
     notify('The library cannot be read, so nothing can be drafted. Reload to try again.', 'error');
-  });
-  return preparing;
+    throw error;
+  }
 }
 
 /** What a draft begins with, mostly. */
@@ -106,7 +113,7 @@ async function ownGrooves(song: Song): Promise<OwnGrooves> {
 
 let latest = 0;
 /** What was asked for and is not drafted yet, and which sections it is about; absent is all. */
-let waiting: { asks: readonly Command[]; sections?: ReadonlySet<string> } | undefined;
+let waiting: { song: string; asks: readonly Command[]; sections?: ReadonlySet<string> } | undefined;
 
 /**
  * Changes what is asked of the draft, and drafts: one step of undo. The song goes on playing; where it stands still
@@ -125,14 +132,17 @@ async function draftWith(
     if (!readOnly) notify('The song is locked against change: lift the lock to draft it.', 'error');
     return false;
   }
+  // What was asked for in another song is not asked for in this one.
+  if (waiting?.song !== history.song.id) waiting = undefined;
+  const { id: song } = history.song;
   const both = waiting?.sections && sections && new Set([...waiting.sections, ...sections]);
   const about = waiting ? both : sections;
-  waiting = { asks: [...(waiting?.asks ?? []), ...asks], ...(about && { sections: about }) };
+  waiting = { song, asks: [...(waiting?.asks ?? []), ...asks], ...(about && { sections: about }) };
   const commands = waiting.asks;
   set({ working: true, why: undefined });
   try {
     await prepareDrafting();
-    const answer = await answerFor(commands, job, about);
+    const answer = await answerFor(song, commands, job, about);
     if (!answer) return false;
     const all: Command[] = [...commands, { type: 'draft', laid: answer.laid }];
     const before = songBefore()!;
@@ -177,12 +187,14 @@ async function draftWith(
  * once more then. @returns undefined where something else is asked for by now, or another song is open
  */
 async function answerFor(
+  song: string,
   commands: readonly Command[],
   job: number,
   sections: ReadonlySet<string> | undefined,
 ): Promise<DraftAnswer | undefined> {
   for (;;) {
-    const from = songBefore()!;
+    const from = songBefore();
+    if (job !== latest || from?.id !== song) return undefined;
     const asked = commands.reduce(applyCommand, from);
     const own = await ownGrooves(asked);
     const start = performance.now();

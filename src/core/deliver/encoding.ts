@@ -1,0 +1,5 @@
+/** What takes the samples of a file. */
+export interface Encoding {
+  /** Takes what comes next, before the same room is filled anew. */
+  add(left: Float32Array, right: Float32Array): void | Promise<void>;
+}
