@@ -4,6 +4,8 @@ export type ControllerAnswer = 'listening' | 'none' | 'unable' | 'refused';
 export interface ControllerEvents {
   /** A note was struck. @param when the time of the event, as the page counts it */
   onStrike(note: number, velocity: number, when: number): void;
+  /** A note that was struck ends. */
+  onRelease(note: number): void;
   /** The controllers that are connected now. */
   onNames(names: readonly string[]): void;
 }
@@ -26,8 +28,10 @@ export async function listenToControllers(events: ControllerEvents): Promise<Con
   }
 }
 
-/** Note on, status 0x90 to 0x9f; a velocity of 0 is a note off. */
+/** Note on, status 0x90 to 0x9f; note off, 0x80 to 0x8f, or a note on whose velocity is 0. */
 function strike({ data, timeStamp }: MIDIMessageEvent, events: ControllerEvents): void {
-  if (!data || (data[0] & 0xf0) !== 0x90 || !data[2]) return;
+  const kind = data ? data[0] & 0xf0 : 0;
+  if (!data || (kind !== 0x90 && kind !== 0x80)) return;
+  if (kind === 0x80 || !data[2]) return events.onRelease(data[1] & 0x7f);
   events.onStrike(data[1] & 0x7f, data[2], timeStamp || performance.now());
 }

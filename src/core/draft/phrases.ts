@@ -249,11 +249,23 @@ export function phrasesOf(
       to++;
     }
     const own = bars.slice(i, to);
+    const [first, last] = [own[0], own.at(-1)!];
+    const phrase = { from: first.start, to: last.start + barTicks(last.meter), bars: own };
     // What leads on from the last bar depends on what comes: it is no turn of an earlier phrase.
+    const turnBefore = before;
     const known =
-      own.at(-1)!.bar < section.bars - 1
-        ? phrases.find((phrase) => !phrase.as && alike(phrase.bars, own))
+      last.bar < section.bars - 1
+        ? phrases.find(
+            (phrase) =>
+              !phrase.as && alike(phrase.bars, own) && signOfTurn(phrase, 0) !== turnBefore,
+          )
         : undefined;
+    if (known) {
+      phrases.push({ ...phrase, strokes: known.strokes, turns: known.turns, as: known });
+      before = signOfTurn(known, -1) ?? before;
+      i = to;
+      continue;
+    }
     const turns: number[] = [];
     const strokes = own.map((bar, n) => {
       const rolled = new Map(
@@ -281,16 +293,16 @@ export function phrasesOf(
       turns.push(n);
       return turned.strokes;
     });
-    const [first, last] = [own[0], own.at(-1)!];
-    const phrase = { from: first.start, to: last.start + barTicks(last.meter), bars: own };
-    phrases.push(
-      known
-        ? { ...phrase, strokes: known.strokes, turns: known.turns, as: known }
-        : { ...phrase, strokes, turns },
-    );
+    phrases.push({ ...phrase, strokes, turns });
     i = to;
   }
   return phrases;
+}
+
+/** The sign of one of the turns of a phrase, -1 is the last; undefined where it has none. */
+function signOfTurn({ strokes, turns }: Phrase, which: 0 | -1): string | undefined {
+  const turn = turns.at(which);
+  return turn === undefined ? undefined : signOf(strokes[turn]);
 }
 
 /** Whether bars would be played alike: from the same ladders, at the same energy. */

@@ -29,7 +29,7 @@ import { placeAt } from '@/core/weave';
 import { notify } from '../notices/notices';
 import { cancelGesture, commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench, type Workbench } from '../store';
-import { playhead } from '../transport/transport';
+import { songPlayhead } from '../transport/transport';
 import { ALL_DRUMS } from './slice';
 
 /** A value within bounds. */
@@ -350,7 +350,7 @@ export function slideInSection(section: string, track: string, change: SectionCh
 /** Silences the chosen track in the section where the song stands, or lets it be heard there again. */
 export function muteInSection(): void {
   onChosen((track, song) => {
-    const here = placeAt(song, playhead())?.section;
+    const here = placeAt(song, songPlayhead())?.section;
     if (!here) return notify('There is no section yet.');
     const muted = sectionStripOf(song, here.id, track.id)?.mute === true;
     setInSection(here.id, track.id, { mute: muted ? undefined : true });
@@ -361,7 +361,7 @@ export function muteInSection(): void {
 /** Makes the chosen track softer or louder in the section where the song stands. */
 export function stepInSection(decibels: number): void {
   onChosen((track, song) => {
-    const here = placeAt(song, playhead())?.section;
+    const here = placeAt(song, songPlayhead())?.section;
     if (!here) return notify('There is no section yet.');
     const now =
       here.mix?.strips.find((strip) => strip.track === track.id)?.level ??

@@ -104,6 +104,26 @@ export function edit(command: Command | readonly Command[], label?: string): boo
   return change([command].flat() as Command[], label) === undefined;
 }
 
+/**
+ * Changes the song by all of these commands as one step of undo, or by none: the first that is refused is the
+ * reason. For what belongs together; `edit` leaves out of several what would change nothing.
+ */
+export function editAllOrSay(commands: readonly Command[], label: string): boolean {
+  commitGesture();
+  const { history } = useWorkbench.getState();
+  let song = history?.song;
+  for (const command of commands) {
+    const after = song && attempt(song, command);
+    if (typeof after === 'string') {
+      refused = { song: song!, command };
+      if (!saysLock({ song: song!, why: after })) notify(after, 'error');
+      return false;
+    }
+    song = after;
+  }
+  return editOrSay(commands, label);
+}
+
 /** Changes the song, or says why it stays as it is. */
 export function editOrSay(command: Command | readonly Command[], label?: string): boolean {
   const commands = 'type' in command ? [command] : command;

@@ -104,6 +104,18 @@ test('click and count-in are what they were once recording ends', () => {
   expect(useWorkbench.getState()).toMatchObject({ click: false, countIn: true });
 });
 
+describe('a stroke just before recording stops', () => {
+  test('is written down, though the playhead is not past its step yet', () => {
+    pads.toggleRecording();
+    strike('kick', 4 * STEP - 20);
+    expect(hits('kick')).toEqual([]);
+    pads.toggleRecording();
+    expect(hits('kick').map(({ at }) => at)).toEqual([4 * STEP]);
+    jest.advanceTimersByTime(1000);
+    expect(hits('kick')).toHaveLength(1);
+  });
+});
+
 describe('a pass of the loop', () => {
   test('that is still running is taken back by undo, and recording goes on', () => {
     pads.toggleRecording();

@@ -6,7 +6,7 @@ import { landing, type StrandHit } from '@/core/pattern';
 import { PPQ, pushOfMs, toVelocity, type Velocity } from '@/core/time';
 import { notify } from '../notices/notices';
 import { learnNote } from '../balance/numbers';
-import { performNote } from '../weave/performing';
+import { performNote, performNoteEnd } from '../weave/performing';
 import { commitGesture, patternBefore, preview } from '../session/edit';
 import { openSongNow, shownPattern, useWorkbench, type Pads } from '../store';
 import * as transport from '../transport/transport';
@@ -48,6 +48,8 @@ export function assignPad(index: number, piece: PieceId, articulation: string): 
 /** What is played in the pass that runs: one step of undo. */
 interface Pass {
   taken: StrandHit[];
+  /** What was struck a little ahead of its step, and is written once the playhead is past it. */
+  ahead: Map<ReturnType<typeof setTimeout>, StrandHit>;
   lastTick: number;
   /** Whether the transport has run since it was asked to: when it stops then, recording ends. */
   ran: boolean;
@@ -72,7 +74,13 @@ function startRecording(): void {
   commitGesture();
   transport.setHear('pattern');
   setPads({ recording: true, open: true });
-  pass = { taken: [], lastTick: -Infinity, ran: playing, timer: setInterval(watch, 40) };
+  pass = {
+    taken: [],
+    ahead: new Map(),
+    lastTick: -Infinity,
+    ran: playing,
+    timer: setInterval(watch, 40),
+  };
   if (playing) return;
   const { click, countIn } = useWorkbench.getState();
   pass.counted = { click, countIn };
@@ -81,7 +89,14 @@ function startRecording(): void {
 }
 
 function stopRecording(): void {
-  if (pass) clearInterval(pass.timer);
+  if (pass) {
+    clearInterval(pass.timer);
+    // What was struck just now waits for nothing any more.
+    for (const [timer, taken] of pass.ahead) {
+      clearTimeout(timer);
+      take(taken);
+    }
+  }
   // Click and count-in go back to what they were; what was switched off meanwhile stays off.
   const { click, countIn } = useWorkbench.getState();
   if (pass?.counted) {
@@ -141,8 +156,13 @@ function strikePiece(piece: PieceId, articulation: string, velocity: Velocity, w
   const ahead = at + push - (transport.playhead() % shown.length);
   const wait = ahead > 0 && ahead < shown.step ? ahead / ticksPerMs() + 40 : 0;
   const taken = { piece, hit };
-  if (wait > 0) setTimeout(() => take(taken), wait);
-  else take(taken);
+  if (wait <= 0) return take(taken);
+  const { ahead: waiting } = pass;
+  const timer = setTimeout(() => {
+    waiting.delete(timer);
+    take(taken);
+  }, wait);
+  waiting.set(timer, taken);
 }
 
 function take(taken: StrandHit): void {
@@ -178,6 +198,7 @@ export async function connectController(): Promise<void> {
       const { piece, articulation } = strokeOfNote(note, noteMap, kit);
       strikePiece(piece, articulation, velocity, when);
     },
+    onRelease: performNoteEnd,
     onNames: (names) => setPads({ controller: names.length > 0 ? names.join(', ') : undefined }),
   });
   const says = SAID[answer];

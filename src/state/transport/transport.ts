@@ -14,6 +14,7 @@ import {
   heardLoop as heardLoopOf,
   heardSong as heardSongOf,
   songTicks,
+  startOf,
   type Listening,
   type Range,
 } from '@/core/weave';
@@ -248,6 +249,18 @@ export function hearSound(pcm: Pcm): void {
 /** Tick that is heard now, of what is heard. */
 export function playhead(): Ticks {
   return made?.tick ?? 0;
+}
+
+/**
+ * Tick of the song that is heard now. While a pattern is heard by itself it is where that was opened, or where
+ * the song first plays it: the playhead counts in the pattern then.
+ */
+export function songPlayhead(): Ticks {
+  const state = useWorkbench.getState();
+  const song = state.history?.song;
+  const pattern = shownPattern(state);
+  if (!song || state.hear === 'song' || !pattern) return playhead();
+  return startOf(song, pattern, state.opened);
 }
 
 /** How loud it is now, 0 to 1. */

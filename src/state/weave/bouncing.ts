@@ -10,7 +10,7 @@ import { pcmOf } from '@/storage/soundParts';
 import { writeAudioAside } from '@/workers';
 import { closeDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
-import { editOrSay, undo } from '../session/edit';
+import { editAllOrSay, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { chosenPlaces } from './choosing';
 
@@ -81,7 +81,7 @@ export async function bounceHere(track?: string): Promise<void> {
       commands.push({ type: 'bounce', id: nanoid(8), ...of, hash, frames, lead });
     }
     if (ended || useWorkbench.getState().songId !== songId) return;
-    if (!editOrSay(commands, 'bounce')) return;
+    if (!editAllOrSay(commands, 'bounce')) return;
     closeDialog();
     const said =
       parts.length === 1

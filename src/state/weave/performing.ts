@@ -1,5 +1,5 @@
 import { pieceOf, type PieceId } from '@/core/model';
-import { pulseTicks, type NoteNumber, type Ticks } from '@/core/time';
+import { PPQ, pulseTicks, type NoteNumber, type Ticks } from '@/core/time';
 import {
   barAround,
   barOfSong,
@@ -7,7 +7,7 @@ import {
   laidPlaces,
   performedSong,
   shelfOf,
-  songTicks,
+  songBars,
   tickOfBar,
   type Performed,
 } from '@/core/weave';
@@ -106,6 +106,12 @@ export function performNote(note: NoteNumber): boolean {
   return true;
 }
 
+/** A note of a controller that ends: a roll that it began ends with it. */
+export function performNoteEnd(note: NoteNumber): void {
+  const pad = usePerforming.getState().pads[note - 36];
+  if (pad) letGo(pad);
+}
+
 /** Puts something else on a key. */
 export function assign(key: string, pad: Pad): void {
   usePerforming.setState(({ pads }) => ({
@@ -125,7 +131,7 @@ export function startOver(): void {
 }
 
 /** So far ahead what plays is laid out, when nothing else is called. */
-const AHEAD_BARS = 64;
+const AHEAD: Ticks = 64 * 4 * PPQ;
 /** A change that comes within this of its line, in ticks, waits for the next one. */
 const TOO_LATE: Ticks = 60;
 
@@ -133,7 +139,7 @@ const TOO_LATE: Ticks = 60;
 function heardNow() {
   const { done } = usePerforming.getState();
   const start = playhead();
-  return performedSong(openSongNow(), done, start + AHEAD_BARS * 3840);
+  return performedSong(openSongNow(), done, start + AHEAD);
 }
 
 /** The line at which a change takes over. */
@@ -248,9 +254,7 @@ export async function keepPerformed(): Promise<boolean> {
   if (!edit(command, 'perform the order')) return false;
   const song = openSongNow();
   selectPlace(song.places[0]?.id);
-  notify(
-    `The performed order is kept: ${song.places.length} places, ${Math.round(songTicks(song) / 3840)} bars.`,
-  );
+  notify(`The performed order is kept: ${song.places.length} places, ${songBars(song)} bars.`);
   return true;
 }
 

@@ -24,7 +24,7 @@ import { goToStage } from '../routes';
 import { edit, editOrSay } from '../session/edit';
 import { setCursor, showPattern } from '../shape/shape';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
-import { playhead, setHear, setSongLoop } from '../transport/transport';
+import { songPlayhead, setHear, setSongLoop } from '../transport/transport';
 import {
   chosenPlace,
   chosenPlaces,
@@ -159,7 +159,7 @@ export function splitPlace(): void {
   const here = chosenPlace();
   if (!here) return;
   const { bars } = useWorkbench.getState();
-  const tick = bars && bars.from > here.start ? bars.from : playhead();
+  const tick = bars && bars.from > here.start ? bars.from : songPlayhead();
   const bar = barIndex(tick);
   if (bar === undefined || bar < 1) {
     return notify('Choose the bar where the second part is to begin: press it below the cloth.');
