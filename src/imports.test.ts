@@ -31,6 +31,7 @@ const CORE = [
     'vary',
     'draft',
     'tracks',
+    'heard',
     'sound',
     'fonts',
     'loops',
