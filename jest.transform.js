@@ -2,8 +2,8 @@
  * TypeScript through swc, with the language's own globals as local names of each module.
  *
  * Jest runs modules in a context of their own, where every look-up of a global (`Math`, `Float32Array`)
- * goes through an interceptor: loops over samples ran four times slower than in a page. Names that tests
- * may replace (timers, `Date`, `fetch`) stay global.
+ * goes through an interceptor: loops over samples ran four times slower than in a page. Names that tests or
+ * packages may replace (timers, `Date`, `fetch`, `Promise`) stay global, and packages are left as they are.
  */
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
@@ -11,7 +11,7 @@ import swc from '@swc/jest';
 
 const GLOBALS = [
   ...['Math', 'Array', 'Object', 'Number', 'String', 'Boolean', 'Symbol', 'BigInt', 'JSON'],
-  ...['Map', 'Set', 'WeakMap', 'WeakSet', 'Promise', 'Error', 'RegExp', 'DataView'],
+  ...['Map', 'Set', 'WeakMap', 'WeakSet', 'Error', 'RegExp', 'DataView'],
   ...['ArrayBuffer', 'Int8Array', 'Uint8Array', 'Int16Array', 'Uint16Array', 'Int32Array'],
   ...['Uint32Array', 'Float32Array', 'Float64Array'],
 ];
@@ -36,7 +36,7 @@ const transformer = {
       ...inner,
       process(source, path, rest) {
         const out = inner.process(source, path, rest);
-        return { ...out, code: withLocalGlobals(out.code) };
+        return path.includes('/node_modules/') ? out : { ...out, code: withLocalGlobals(out.code) };
       },
       getCacheKey: (...args) => own + inner.getCacheKey(...args),
     };

@@ -128,6 +128,19 @@ describe('a strip', () => {
     balance.asEverywhere(section.id, 'snare');
     expect(sectionStripOf(openSongNow(), section.id, 'snare')).toBeUndefined();
   });
+
+  test('is otherwise where a pattern is played that is heard by itself, wherever its playhead is', () => {
+    const laid = laidPlaces(demo);
+    const { section, place } = laid.at(-1)!;
+    const { pattern } = section.spans[0];
+    expect(
+      laid.find(({ section: one }) => one.spans.some((span) => span.pattern === pattern))?.place,
+    ).toBe(place);
+    useWorkbench.setState({ hear: 'pattern', patternId: pattern, opened: undefined });
+    balance.muteInSection();
+    const muted = openSongNow().sections.filter(({ mix }) => mix?.strips.some(({ mute }) => mute));
+    expect(muted.map(({ id }) => id)).toEqual([section.id]);
+  });
 });
 
 describe('what is heard', () => {

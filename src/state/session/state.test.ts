@@ -1,7 +1,7 @@
 import { emptySong } from '@/core/model';
 import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
-import { cancelGesture, commitGesture, edit, preview, redo, undo } from './edit';
+import { cancelGesture, commitGesture, edit, editAllOrSay, preview, redo, undo } from './edit';
 import { fileName } from './fileName';
 import * as clips from '../shape/clips';
 import * as frame from '../shape/frame';
@@ -25,6 +25,21 @@ const kick = (at: number, velocity = 90) => ({
   type: 'place hits' as const,
   pattern: 'p',
   hits: [{ piece: 'kick', hit: { id: `k${at}`, at, push: 0, velocity, articulation: '' } }],
+});
+
+describe('several commands that belong together', () => {
+  test('are one step of undo, and where one is refused none is done and the reason is said', () => {
+    const before = openSongNow();
+    expect(
+      editAllOrSay([kick(0), { type: 'rename pattern', pattern: 'gone', name: 'x' }], 'both'),
+    ).toBe(false);
+    expect(openSongNow()).toBe(before);
+    expect(useWorkbench.getState().notices.at(-1)?.message).toMatch(/not there|gone/i);
+    expect(editAllOrSay([kick(0), kick(240)], 'both')).toBe(true);
+    expect(hits('kick')).toHaveLength(2);
+    undo();
+    expect(openSongNow()).toEqual(before);
+  });
 });
 
 describe('a gesture', () => {
