@@ -114,6 +114,7 @@ async function emptyPage(
   before?: (page: Page) => Promise<unknown>,
 ): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
+  page.setDefaultTimeout(PATIENCE);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {

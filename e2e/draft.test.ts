@@ -18,6 +18,7 @@ import {
   onDisk,
   pressButton,
   seesText,
+  PATIENCE,
 } from './browser';
 
 const bench = freshPages();
@@ -67,7 +68,9 @@ const header = (n: number) =>
 
 /** Waits until nothing is being drafted any more. */
 const settled = () =>
-  page.waitForFunction(() => !document.querySelector('[aria-label=drafting]'), { timeout: 60_000 });
+  page.waitForFunction(() => !document.querySelector('[aria-label=drafting]'), {
+    timeout: PATIENCE,
+  });
 
 /** Chooses two bars by the numbers under the cloth. */
 async function chooseBars(first: number): Promise<void> {

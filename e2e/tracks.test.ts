@@ -18,6 +18,7 @@ import {
   pressButton,
   recordOutput,
   seesText,
+  PATIENCE,
 } from './browser';
 
 const bench = freshPages(recordOutput);
@@ -31,7 +32,7 @@ async function loudness(page: Page, seconds: number): Promise<number> {
   const blocks = Math.ceil((seconds * 48_000) / 1024);
   await page.waitForFunction(
     (wanted) => (window as unknown as { heard: Float32Array[] }).heard.length >= wanted,
-    { timeout: 60_000 },
+    { timeout: PATIENCE },
     blocks,
   );
   return page.evaluate((wanted) => {
