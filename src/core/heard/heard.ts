@@ -80,14 +80,15 @@ function hitsOf(song: Song, tempo: TempoMap): HeardHit[] {
   const { kit } = song;
   const layout = layoutOf(song);
   const ring = roomRing(song);
-  return timeline(song).map((hit: TimedHit): HeardHit => {
-    const { piece, articulation, tick, velocity, touch } = hit;
+  // Few ways of striking stand for many hits.
+  const ways = new Map<string, Pick<HeardHit, 'sound' | 'choke' | 'piece'>>();
+  const wayOf = ({ piece, articulation }: TimedHit) => {
+    const key = `${piece}/${articulation}`;
+    const known = ways.get(key);
+    if (known) return known;
     const found = findPiece(piece, kit);
-    return {
-      at: tempo.secondsAt(tick),
-      velocity,
+    const way = {
       sound: JSON.stringify(designOf(kit, soundOf(piece, articulation, kit), ring)),
-      touch,
       choke: articulationOf(piece, articulation, kit).choke ?? 0,
       piece: {
         level: found?.level ?? 1,
@@ -95,8 +96,14 @@ function hitsOf(song: Song, tempo: TempoMap): HeardHit[] {
         filters: JSON.stringify(found?.filters ?? []),
         room: found ? roomOf(found) : 0.5,
       },
-      track: trackOfHit(layout, kit, hit),
     };
+    ways.set(key, way);
+    return way;
+  };
+  return timeline(song).map((hit): HeardHit => {
+    const { tick, velocity, touch } = hit;
+    const track = trackOfHit(layout, kit, hit);
+    return { at: tempo.secondsAt(tick), velocity, touch, track, ...wayOf(hit) };
   });
 }
 

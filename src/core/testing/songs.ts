@@ -159,7 +159,7 @@ function withForm(song: Song, { levels, glide, fill }: Parts): Song {
  * marks, overlays, tempos that glide, recorded loops and bounces; and what random commands make of all that.
  */
 export const anyWholeSong: fc.Arbitrary<Song> = fc
-  .tuple(anyWorkedSong, anyParts, fc.array(anyCommand, { maxLength: 12 }))
+  .tuple(anyWorkedSong, anyParts, fc.array(anyCommand, { maxLength: 6 }))
   .map(([song, parts, commands]) =>
     commands.reduce(applyCommand, withMixes(withForm(withTouches(song, parts.hits), parts), parts)),
   );
