@@ -21,6 +21,7 @@ import {
   stepPoint,
   strokesHeard,
   freshPages,
+  listOfSongs,
 } from './browser';
 
 const bench = freshPages(recordOutput);
@@ -131,6 +132,7 @@ test('the worklet and a worker give the same samples, through locates, loops, ed
     write: false,
     alias: { '@': './src' },
   });
+  await listOfSongs(page);
   const result = await page.evaluate(async (source) => {
     interface Rendered {
       left: Float32Array;
