@@ -1,4 +1,12 @@
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import puppeteer, {
@@ -387,9 +395,17 @@ export async function downloads(page: Page): Promise<{ next: () => Promise<Buffe
   });
   return {
     async next() {
-      const whole = () => readdirSync(folder).filter((f) => !f.endsWith('.crdownload'));
+      const sizes = () =>
+        readdirSync(folder).map((file) => `${statSync(join(folder, file)).size} ${file}`);
+      let before: string[] = [];
+      // A file is there as soon as it is begun: it is whole when it has something in it and grows no more.
       const [file] = await eventually(
-        async () => whole(),
+        async () => {
+          const [last, now] = [before, sizes()];
+          before = now;
+          const whole = now.filter((one) => last.includes(one) && !/^0 |crdownload$/.test(one));
+          return whole.map((one) => one.replace(/^\d+ /, ''));
+        },
         (files) => {
           if (files.length === 0) throw new Error('Nothing was saved');
         },
