@@ -10,7 +10,7 @@ import type { Encoding } from './encoding';
 export class LoopLimiter {
   private readonly limiter: Limiter;
   private readonly delay: Samples;
-  /** What comes right after the head: the limiter looks ahead to it when the head comes round again. */
+  /** The samples right after the head: the limiter's look-ahead when the head comes round again. */
   private readonly ahead: [number[], number[]] = [[], []];
   /** Samples of the head that are still to come out before what was added does. */
   private late: Samples;

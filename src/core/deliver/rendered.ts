@@ -169,7 +169,7 @@ async function renderLoop(
       // A short loop comes round again before what rings has ended.
       for (let i = last; i < frames; i++) head[n][(at + i - body) % body] += side[i];
     });
-    // What is handed over last is heard before the rest all the same.
+    // The head is written last but plays first: the limiter hears it before the rest.
     if (first > 0) out.prime(sides[0].subarray(0, first), sides[1].subarray(0, first));
     if (last > first)
       await out.add(sides[0].subarray(first, last), sides[1].subarray(first, last), encoding);

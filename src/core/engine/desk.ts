@@ -151,12 +151,12 @@ export class Desk {
     let i = 0;
     while (i < moves.length && moves[i] <= tick) {
       const at = moves[i];
-      /** What sets out at this tick, by its strip, and how long it takes at most. */
+      /** Strips with a move at this tick, and the longest ramp of each. */
       const setOut = new Map<Strip, Samples>();
       for (; i < moves.length && moves[i] === at; i += MOVE_SIZE) {
         const strip = strips[moves[i + 1]];
         if (!strip) continue;
-        // What was on its way from an earlier tick has come there.
+        // A ramp from an earlier tick has ended.
         if (jump && !setOut.has(strip)) strip.arrive();
         const ramp = Math.round(moves[i + 4] * this.sampleRate);
         strip.move(moves[i + 2], moves[i + 3], 0, ramp);

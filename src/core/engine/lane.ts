@@ -6,7 +6,7 @@ import type { LaneSetting } from './deskTable';
 /** After its last voice a lane is worked on for so many blocks, so that its filters ring out. */
 const TAIL_BLOCKS = 64;
 
-/** What was heard as it was before, while it gives way to what comes after. */
+/** One block through the previous tone, for the crossfade to the new one. */
 const BEFORE = new Float32Array(BLOCK);
 
 /** How a lane is heard: the setting as it is worked with. */
@@ -160,7 +160,7 @@ function wayOf({ level, pan, filters }: LaneSetting, sampleRate: Hertz): Way {
 }
 
 /**
- * What a stroke is multiplied by on each side when it stands `beside` its piece. Equal power: the sum of
+ * Left and right gain of a stroke panned `beside` its piece. Equal power: the sum of
  * squares is the same wherever it stands.
  */
 function placed({ level, pan }: Pick<Way, 'level' | 'pan'>, beside: number): [number, number] {

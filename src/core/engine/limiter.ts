@@ -7,12 +7,12 @@ const RELEASE: Seconds = 0.06;
 /** Held back less than this share is not held back. */
 const NOTHING = 1e-7;
 
-/** What lies between two samples is looked at in so many places. */
+/** Oversampling factor of the true peak. */
 const OVER = 4;
 /** Samples on either side that decide what lies between two. */
 const REACH = 6;
 const TAPS = 2 * REACH;
-/** So many samples later than the first of two samples what lies between them is known. */
+/** Delay of the interpolation filter: the peak after a sample is known this much later. */
 const KNOWN: Samples = REACH;
 
 /**

@@ -56,7 +56,7 @@ export interface Heard {
 }
 
 /**
- * What is heard of a song: every hit with its time, strength and sound, the treatment of its piece, and the level,
+ * The audible content of a song: every hit with its time, strength and sound, the treatment of its piece, and the level,
  * pan, sends and mutes of its track as they move. Computed from the values of the song alone and not by way of the
  * engine, so that the engine, files and sentences can be held against it. Reference parts are not drums, and not
  * in it.
@@ -152,7 +152,7 @@ function mixedAs(
   };
 }
 
-/** What a section says of a track, and of what it says nothing as it is everywhere. */
+/** The mix of a track in a section: the section's own values, and the track's own for the rest. */
 function mixedIn(
   { level, pan, mute, sends = [] }: SectionStrip,
   strip: StripSetting,
@@ -185,7 +185,7 @@ function push(motions: TrackMotion[], next: TrackMotion): void {
 const about = (seconds: Seconds) => Math.round(seconds * 4_800_000) / 4_800_000;
 
 /**
- * What is heard as lines that can be compared: two songs that give the same lines sound the same, whatever their
+ * The audible content as lines that can be compared: two songs that give the same lines sound the same, whatever their
  * patterns, sections and tracks are called and however hits are shared out among tracks that are mixed alike.
  */
 export function heardKeys(song: Song): string[] {

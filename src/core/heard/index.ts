@@ -1,2 +1,2 @@
-/** What is heard of a song, as values: what laws, tables and sentences that foretell are stated with. */
+/** The audible content of a song as values. Laws, tables and forecasts are stated with it. */
 export { heard, heardKeys, type Heard, type HeardHit, type TrackMotion } from './heard';

@@ -15,7 +15,7 @@ import { chooseLayout, READY_LAYOUTS, setStrip, stripsOf } from '../tracks';
 import { sectionTicks } from '../weave';
 import { anyCommand, anyWorkedSong } from './commands';
 
-/** What can be done to a single hit, mostly nothing. */
+/** Figures and touches of a single hit; most hits have none. */
 const anyHitChange: fc.Arbitrary<Partial<Hit>> = fc.oneof(
   { weight: 6, arbitrary: fc.constant({}) },
   fc.constantFrom<Partial<Hit>>(
@@ -52,7 +52,7 @@ const anyStrip: fc.Arbitrary<Partial<StripSetting>> = fc.record(
   { requiredKeys: [] },
 );
 
-/** What a track has otherwise in a section, with a ramp or at once. */
+/** The mix of a track in one section, with a ramp or at once. */
 const anySectionStrip: fc.Arbitrary<Omit<SectionStrip, 'track'>> = fc.record(
   {
     level: anyLevel,

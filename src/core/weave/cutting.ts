@@ -135,7 +135,7 @@ export function splitPlace(song: Song, placeId: string, bar: number): Song {
     const rest = (start: Ticks, stop: Ticks) => {
       const overlay = cutSpans(over, start, stop);
       const left = new Set(overlay.map((span) => span.id));
-      // What was taken out by hand stays out where fills are: at the end.
+      // Drafted spans that were removed by hand are remembered in the last part: fills lie there.
       const marks = drafted?.filter((one) => left.has(one) || (!there.has(one) && stop === end));
       return {
         overlay,

@@ -240,11 +240,11 @@ interface Struck {
   hit: Hit;
 }
 
-/** What became of the hits of a pattern, by their ids; a hit that was taken out is undefined. */
+/** The changed hits of a pattern by their ids, each as it is now; a removed hit is undefined. */
 type Changes = Map<string, { from: PieceId; to: Struck | undefined }>;
 
 /**
- * What became of the hits that the copies in a stretch come from, by pattern. A pattern that goes round
+ * The changes of the hits that the copies in a stretch come from, by pattern. A pattern that goes round
  * several times in the stretch has several copies of a hit: the first that changed says what becomes of
  * it, so that nothing is done to it twice.
  */

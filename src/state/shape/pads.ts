@@ -48,7 +48,7 @@ export function assignPad(index: number, piece: PieceId, articulation: string): 
 /** What is played in the pass that runs: one step of undo. */
 interface Pass {
   taken: StrandHit[];
-  /** What was struck a little ahead of its step, and is written once the playhead is past it. */
+  /** Hits struck ahead of their step: written once the playhead has passed it. */
   ahead: Map<ReturnType<typeof setTimeout>, StrandHit>;
   lastTick: number;
   /** Whether the transport has run since it was asked to: when it stops then, recording ends. */
@@ -91,7 +91,7 @@ function startRecording(): void {
 function stopRecording(): void {
   if (pass) {
     clearInterval(pass.timer);
-    // What was struck just now waits for nothing any more.
+    // Hits that still wait for their step are written now.
     for (const [timer, taken] of pass.ahead) {
       clearTimeout(timer);
       take(taken);

@@ -132,7 +132,7 @@ async function draftWith(
     if (!readOnly) notify('The song is locked against change: lift the lock to draft it.', 'error');
     return false;
   }
-  // What was asked for in another song is not asked for in this one.
+  // Requests made in another song are dropped.
   if (waiting?.song !== history.song.id) waiting = undefined;
   const { id: song } = history.song;
   const both = waiting?.sections && sections && new Set([...waiting.sections, ...sections]);
