@@ -14,8 +14,15 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   // Components whose inputs are the same are not drawn again: an edit draws what it changed.
   reactCompiler: true,
-  // The few rules for the fonts stand in the page: nothing is waited for before it is painted.
-  experimental: { inlineCss: true },
+  experimental: {
+    // The few rules for the fonts stand in the page: nothing is waited for before it is painted.
+    inlineCss: true,
+    // The compiler of the bundler itself: a build takes half as long as with the one for Babel.
+    turbopackRustReactCompiler: true,
+    // The server's own code is neither sent nor looked at: it is left as it is.
+    serverMinification: false,
+    serverSourceMaps: false,
+  },
   // The song page is one client application; nothing of it is rendered per request.
   poweredByHeader: false,
   devIndicators: false,

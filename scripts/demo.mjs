@@ -1,7 +1,7 @@
 /** npm run demo: installs what is missing, builds, and serves the demo. */
 import { build, ensureModules, startServer } from './lib.mjs';
 
-ensureModules();
+ensureModules({ checks: false });
 build();
 const port = Number(process.env.PORT ?? 3000);
 try {

@@ -15,16 +15,25 @@ export function mustRun(command, args, env = {}) {
 }
 
 const MARK = 'node_modules/.installed-lock';
+const NOT_FOR_CHECKS = 'without those of the checks\n';
 
-/** Installs the packages of the lock file, unless just these are installed already. */
-export function ensureModules() {
+/**
+ * Installs the packages of the lock file, unless just these are installed already.
+ * @param checks whether those are wanted that only checks need: five in six of them
+ */
+export function ensureModules({ checks = true } = {}) {
   const lock = readFileSync('package-lock.json', 'utf8');
-  if (existsSync(MARK) && readFileSync(MARK, 'utf8') === lock) return;
+  const installed = existsSync(MARK) ? readFileSync(MARK, 'utf8') : '';
+  if (installed === lock || (!checks && installed === NOT_FOR_CHECKS + lock)) return;
   console.log('installing packages ...');
   // Not `npm ci`: where a registry does not carry the binaries of other platforms, it refuses a lock
-  // file that leaves them out. This installs the same locked versions and leaves the file alone.
-  mustRun('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
-  writeFileSync(MARK, lock);
+  // file that leaves them out. This installs the same locked versions and leaves the file alone. No
+  // package is built here: those that bring a program bring it built.
+  mustRun('npm', [
+    ...['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error', '--ignore-scripts'],
+    ...(checks ? [] : ['--omit=dev']),
+  ]);
+  writeFileSync(MARK, checks ? lock : NOT_FOR_CHECKS + lock);
 }
 
 export const CHROMIUM = process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell';

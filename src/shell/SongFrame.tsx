@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Stack from '@mui/material/Stack';
 import Typography from '@mui/material/Typography';
-import { Suspense, useEffect, type ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import { saveSongFile, saveStored } from '@/state/session/files';
 import { enterStage } from '@/state/entering';
 import { bringOpenBack, openSong } from '@/state/session/session';
@@ -58,7 +58,7 @@ export function SongFrame({
           sx={{ minHeight: 0, overflow: 'hidden', '&:focus': { outline: 'none' } }}
         >
           <StageBoundary key={stage} name={stage}>
-            <Suspense fallback={<Opening />}>{stages[stage]}</Suspense>
+            {stages[stage]}
           </StageBoundary>
         </Box>
         <Ribbon />

@@ -1,7 +1,8 @@
 'use client';
 
 import { usePathname } from 'next/navigation';
-import { lazy, Suspense, useEffect } from 'react';
+import dynamic from 'next/dynamic';
+import { useEffect } from 'react';
 import { firstView, firstViewShown } from '@/shell/firstView';
 import { Missing } from '@/shell/Missing';
 import { Opening } from '@/shell/Opening';
@@ -9,22 +10,28 @@ import { Songs } from '@/shell/Songs';
 import { addressOf } from '@/state/addresses';
 import type { FirstSong } from '@/state/session/firstVisit';
 
-/** What a song is worked on with: loaded when it is asked for, or once the first view is there. */
-const LATER = {
-  frame: () => import('@/shell/SongFrame'),
-  gather: () => import('@/stages/gather/Gather'),
-  shape: () => import('@/stages/shape/Shape'),
-  weave: () => import('@/stages/weave/Weave'),
-  balance: () => import('@/stages/balance/Balance'),
-  deliver: () => import('@/stages/deliver/Deliver'),
-};
+/**
+ * What a song is worked on with: loaded when it is asked for, or once the first view is there. The server
+ * draws none of it, and leaves it out of its build.
+ */
+const LATER =
+  typeof window === 'undefined'
+    ? (undefined as never)
+    : {
+        frame: () => import('@/shell/SongFrame'),
+        gather: () => import('@/stages/gather/Gather'),
+        shape: () => import('@/stages/shape/Shape'),
+        weave: () => import('@/stages/weave/Weave'),
+        balance: () => import('@/stages/balance/Balance'),
+        deliver: () => import('@/stages/deliver/Deliver'),
+      };
 
-const SongFrame = lazy(async () => ({ default: (await LATER.frame()).SongFrame }));
-const Gather = lazy(async () => ({ default: (await LATER.gather()).Gather }));
-const Shape = lazy(async () => ({ default: (await LATER.shape()).Shape }));
-const Weave = lazy(async () => ({ default: (await LATER.weave()).Weave }));
-const Balance = lazy(async () => ({ default: (await LATER.balance()).Balance }));
-const Deliver = lazy(async () => ({ default: (await LATER.deliver()).Deliver }));
+const SongFrame = dynamic(async () => (await LATER.frame()).SongFrame, { ssr: false, loading: Opening });
+const Gather = dynamic(async () => (await LATER.gather()).Gather, { ssr: false, loading: Opening });
+const Shape = dynamic(async () => (await LATER.shape()).Shape, { ssr: false, loading: Opening });
+const Weave = dynamic(async () => (await LATER.weave()).Weave, { ssr: false, loading: Opening });
+const Balance = dynamic(async () => (await LATER.balance()).Balance, { ssr: false, loading: Opening });
+const Deliver = dynamic(async () => (await LATER.deliver()).Deliver, { ssr: false, loading: Opening });
 
 const STAGES = {
   gather: <Gather />,
@@ -54,9 +61,5 @@ export function Pages({ first }: { first: readonly FirstSong[] }) {
   }, [missing]);
   if (!address) return <Missing />;
   if (address.page === 'songs') return <Songs first={first} />;
-  return (
-    <Suspense fallback={<Opening />}>
-      <SongFrame id={address.id} stage={address.stage} stages={STAGES} />
-    </Suspense>
-  );
+  return <SongFrame id={address.id} stage={address.stage} stages={STAGES} />;
 }
