@@ -26,12 +26,21 @@ const LATER =
         deliver: () => import('@/stages/deliver/Deliver'),
       };
 
-const SongFrame = dynamic(async () => (await LATER.frame()).SongFrame, { ssr: false, loading: Opening });
+const SongFrame = dynamic(async () => (await LATER.frame()).SongFrame, {
+  ssr: false,
+  loading: Opening,
+});
 const Gather = dynamic(async () => (await LATER.gather()).Gather, { ssr: false, loading: Opening });
 const Shape = dynamic(async () => (await LATER.shape()).Shape, { ssr: false, loading: Opening });
 const Weave = dynamic(async () => (await LATER.weave()).Weave, { ssr: false, loading: Opening });
-const Balance = dynamic(async () => (await LATER.balance()).Balance, { ssr: false, loading: Opening });
-const Deliver = dynamic(async () => (await LATER.deliver()).Deliver, { ssr: false, loading: Opening });
+const Balance = dynamic(async () => (await LATER.balance()).Balance, {
+  ssr: false,
+  loading: Opening,
+});
+const Deliver = dynamic(async () => (await LATER.deliver()).Deliver, {
+  ssr: false,
+  loading: Opening,
+});
 
 const STAGES = {
   gather: <Gather />,
