@@ -1,5 +1,5 @@
 import { MOST_OUTPUTS, type BusSetting } from '../model';
-import type { Hertz, Samples, Seconds, TempoMap } from '../time';
+import type { Hertz, Samples, Seconds, TempoMap, Ticks } from '../time';
 import { usualDesk, type DeskTable, type StripTable } from './deskTable';
 import { LoudnessMeter } from '../sound';
 import { BLOCK } from './block';
@@ -148,24 +148,28 @@ export class Desk {
     const { table, strips } = this;
     table.strips.forEach((strip, i) => strips[i].take(strip, sendsOf(strip, table), jump));
     const now = tempo.secondsAt(tick);
-    let i = 0;
-    while (i < moves.length && moves[i] <= tick) {
+    const samplesAt = (at: Ticks, to: Seconds) =>
+      Math.round((to - tempo.secondsAt(at)) * this.sampleRate);
+    /** When each strip set out last, and whether it takes its time. */
+    const last = new Map<Strip, { at: Ticks; ramps: boolean }>();
+    const passUntil = (strip: Strip, to: Seconds) => {
+      const set = last.get(strip);
+      if (set) strip.skip(set.ramps ? samplesAt(set.at, to) : Infinity);
+    };
+    for (let i = 0; i < moves.length && moves[i] <= tick; i += MOVE_SIZE) {
       const at = moves[i];
-      /** Strips with a move at this tick, and the longest ramp of each. */
-      const setOut = new Map<Strip, Samples>();
-      for (; i < moves.length && moves[i] === at; i += MOVE_SIZE) {
-        const strip = strips[moves[i + 1]];
-        if (!strip) continue;
-        // A ramp from an earlier tick has ended.
-        if (jump && !setOut.has(strip)) strip.arrive();
-        const ramp = Math.round(moves[i + 4] * this.sampleRate);
-        strip.move(moves[i + 2], moves[i + 3], 0, ramp);
-        setOut.set(strip, Math.max(ramp, setOut.get(strip) ?? 0));
-      }
-      if (!jump) continue;
-      const since = Math.round((now - tempo.secondsAt(at)) * this.sampleRate);
-      for (const [strip, ramp] of setOut) strip.skip(ramp > 0 ? since : Infinity);
+      const strip = strips[moves[i + 1]];
+      if (!strip) continue;
+      const before = last.get(strip);
+      const isFirst = before?.at !== at;
+      if (jump && isFirst) passUntil(strip, tempo.secondsAt(at));
+      const takes = Math.round(moves[i + 4] * this.sampleRate);
+      // What sounds goes on from where it is: it has the rest of the time.
+      const ramp = jump ? takes : Math.max(0, takes - samplesAt(at, now));
+      strip.move(moves[i + 2], moves[i + 3], 0, ramp);
+      last.set(strip, { at, ramps: takes > 0 || (!isFirst && before.ramps) });
     }
+    if (jump) for (const strip of last.keys()) passUntil(strip, now);
   }
 
   /**

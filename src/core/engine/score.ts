@@ -6,6 +6,7 @@ import {
   soundOf,
   trackOfHit,
   type GuideNote,
+  type SectionStrip,
   type Song,
   type SoundId,
 } from '../model';
@@ -288,44 +289,45 @@ function clicksOf(song: Song): Pick<Score, 'clicks' | 'downbeats'> {
   return { clicks: Float64Array.from(clicks), downbeats: Uint8Array.from(downbeats) };
 }
 
-/** What sections mix otherwise, and how the tracks are again after them. */
+/**
+ * Of each track that a section mixes otherwise, how it is from the start of each place on. It takes as long to
+ * get there as the section says; what has not got there when the section ends goes on from where it is.
+ */
 function movesOf(song: Song, tempo: TempoMap): Float64Array {
-  const layout = layoutOf(song);
   // As the desk has them: what is soloed elsewhere is muted here.
   const { strips, buses } = compileDesk(song);
-  const rows: number[] = [];
-  for (const { section, start, end } of laidPlaces(song)) {
-    for (const { track, level, pan, mute, sends, ramp = 0 } of section.mix?.strips ?? []) {
-      const strip = layout.tracks.findIndex(({ id }) => id === track);
-      if (strip < 0) continue;
-      const own = strips[strip];
-      const until = Math.min(end, start + ramp * PPQ);
-      const takes = tempo.secondsAt(until) - tempo.secondsAt(start);
-      const set = (what: number, value: number, after: number) => {
-        rows.push(start, strip, what, value, takes, end, strip, what, after, 0);
-      };
-      if (level !== undefined) set(MOVES.level, level, own.level);
-      if (pan !== undefined) set(MOVES.pan, pan, own.pan);
-      if (mute !== undefined) set(MOVES.mute, mute ? 1 : 0, own.mute ? 1 : 0);
-      for (const { bus, level: share } of sends ?? []) {
-        const to = buses.findIndex(({ id }) => id === bus);
-        const usual = own.sends.find((send) => send.bus === bus)?.level ?? 0;
-        if (to >= 0) set(MOVES.send + to, share, usual);
+  const places = laidPlaces(song);
+  const rows: number[][] = [];
+  layoutOf(song).tracks.forEach(({ id }, strip) => {
+    const told = places.map(({ section }) => section.mix?.strips.find(({ track }) => track === id));
+    const sent = new Set(told.flatMap((one) => one?.sends?.map(({ bus }) => bus) ?? []));
+    const own = strips[strip];
+    /** @param here nothing once the song is over: it is as everywhere again */
+    const moveTo = (start: Ticks, here: SectionStrip | undefined) => {
+      const {
+        level = own.level,
+        pan = own.pan,
+        mute = own.mute,
+        sends = [],
+        ramp = 0,
+      } = here ?? {};
+      const takes = tempo.secondsAt(start + ramp * PPQ) - tempo.secondsAt(start);
+      const move = (what: number, value: number) => rows.push([start, strip, what, value, takes]);
+      move(MOVES.level, level);
+      move(MOVES.pan, pan);
+      move(MOVES.mute, mute ? 1 : 0);
+      for (const bus of sent) {
+        const to = buses.findIndex((one) => one.id === bus);
+        const share = [...sends, ...own.sends].find((send) => send.bus === bus)?.level ?? 0;
+        if (to >= 0) move(MOVES.send + to, share);
       }
-    }
-  }
-  return sortedRows(rows);
-}
-
-/** Of two moves at one tick, the one that begins a section comes after the one that ends another. */
-function sortedRows(rows: readonly number[]): Float64Array {
-  const list = Array.from({ length: rows.length / MOVE_SIZE }, (_, i) =>
-    rows.slice(i * MOVE_SIZE, (i + 1) * MOVE_SIZE),
-  );
-  const begins = (i: number) => (i % 2 === 0 ? 1 : 0);
-  const order = list.map((row, i) => ({ row, i }));
-  order.sort((a, b) => a.row[0] - b.row[0] || begins(a.i) - begins(b.i));
-  return Float64Array.from(order.flatMap(({ row }) => row));
+    };
+    told.forEach((here, i) => {
+      if (here ?? told[i - 1]) moveTo(places[i].start, here);
+    });
+    if (told.at(-1)) moveTo(places.at(-1)!.end, undefined);
+  });
+  return Float64Array.from(rows.sort(([a], [b]) => a - b).flat());
 }
 
 /** A score with the strokes of some steps only: it ends where they do. */

@@ -18,12 +18,14 @@ import { PPQ, type Seconds, type TempoMap, type Velocity } from '../time';
 import { drumsOf, isSilent, mixOf, roomRing, stripsOf } from '../tracks';
 import { laidPlaces, tempoOfSong, timeline, type TimedHit, type Touch } from '../weave';
 
-/** How a track is mixed from a moment on. A value that ramps moves to the next entry's in a straight line. */
+/** Where the mix of a track sets out for at a moment. It gets there in straight lines, unless the next one comes first. */
 export interface TrackMotion {
   at: Seconds;
-  /** Factor; 0 where the track is silent. */
-  level: number;
-  pan: number;
+  /** When it is there; the moment itself where it is there at once. */
+  until: Seconds;
+  /** Factors of its sides; 0 where the track is silent. */
+  left: number;
+  right: number;
   /** By bus, in their order. */
   sends: readonly number[];
 }
@@ -107,7 +109,7 @@ function hitsOf(song: Song, tempo: TempoMap): HeardHit[] {
   });
 }
 
-type Mixed = Omit<TrackMotion, 'at'>;
+type Mixed = Omit<TrackMotion, 'at' | 'until'>;
 
 function motionsOf(song: Song, tempo: TempoMap): Map<string, TrackMotion[]> {
   const { buses } = mixOf(song);
@@ -115,20 +117,15 @@ function motionsOf(song: Song, tempo: TempoMap): Map<string, TrackMotion[]> {
   const places = laidPlaces(song);
   return new Map(
     strips.map((strip) => {
-      const own = mixedAs(strip, isSilent(strip, strips), buses, strip.sends);
-      const motions: TrackMotion[] = [{ at: 0, ...own }];
-      for (const { section, start, end } of places) {
+      const isMuted = isSilent(strip, strips);
+      const own = mixedAs(strip, isMuted, buses, strip.sends);
+      const motions: TrackMotion[] = [{ at: 0, until: 0, ...own }];
+      for (const { section, start } of places) {
         const told = toldIn(section, strip.track);
-        const from = tempo.secondsAt(start);
-        if (!told) {
-          push(motions, { at: from, ...own });
-          continue;
-        }
-        const until = tempo.secondsAt(Math.min(end, start + (told.ramp ?? 0) * PPQ));
-        const there = mixedIn(told, strip, own, buses);
-        // A ramp begins with what was heard before it.
-        if (until > from) push(motions, { ...motions.at(-1)!, at: from });
-        push(motions, { at: until, ...there });
+        const at = tempo.secondsAt(start);
+        const until = tempo.secondsAt(start + (told?.ramp ?? 0) * PPQ);
+        const there = told ? mixedIn(told, strip, isMuted, buses) : own;
+        push(motions, { at, until, ...there });
       }
       return [strip.track, motions];
     }),
@@ -138,16 +135,19 @@ function motionsOf(song: Song, tempo: TempoMap): Map<string, TrackMotion[]> {
 const toldIn = (section: Section, track: string): SectionStrip | undefined =>
   section.mix?.strips.find((strip) => strip.track === track);
 
+/** Its sides are panned at equal power, and left as they are in the middle. */
 function mixedAs(
   { level, pan, flip }: StripSetting,
-  silent: boolean,
+  isMuted: boolean,
   buses: readonly BusSetting[],
   sends: readonly Send[],
 ): Mixed {
   const share = (bus: string) => sends.find((send) => send.bus === bus)?.level ?? 0;
+  const factor = isMuted ? 0 : flip ? -level : level;
+  const angle = ((pan + 1) * Math.PI) / 4;
   return {
-    level: silent ? 0 : flip ? -level : level,
-    pan,
+    left: pan === 0 ? factor : factor * Math.cos(angle) * Math.SQRT2,
+    right: pan === 0 ? factor : factor * Math.sin(angle) * Math.SQRT2,
     sends: buses.map(({ id }) => share(id)),
   };
 }
@@ -156,29 +156,48 @@ function mixedAs(
 function mixedIn(
   { level, pan, mute, sends = [] }: SectionStrip,
   strip: StripSetting,
-  own: Mixed,
+  isMuted: boolean,
   buses: readonly BusSetting[],
 ): Mixed {
-  const silent = mute ?? own.level === 0;
   const all = [...sends, ...strip.sends];
-  return mixedAs(
-    { ...strip, level: level ?? strip.level, pan: pan ?? strip.pan },
-    silent,
-    buses,
-    all,
-  );
+  const there = { ...strip, level: level ?? strip.level, pan: pan ?? strip.pan };
+  return mixedAs(there, mute ?? isMuted, buses, all);
 }
 
-/** Adds what is heard from a moment on, if it is anything else than before. */
+/** Adds where the mix sets out for, unless it is there already, or is on its way there just so. */
 function push(motions: TrackMotion[], next: TrackMotion): void {
   const last = motions.at(-1)!;
   const isSame =
-    last.level === next.level &&
-    last.pan === next.pan &&
+    last.left === next.left &&
+    last.right === next.right &&
     last.sends.every((send, i) => send === next.sends[i]);
-  if (isSame) return;
-  if (last.at === next.at && motions.length > 1) motions.pop();
+  const isThere = about(last.until) <= about(next.at);
+  if (isSame && (isThere || about(last.until) === about(next.until))) return;
   motions.push(next);
+}
+
+/** How a track is mixed at a moment: the values that its motions have reached. */
+export function mixedAt(motions: readonly TrackMotion[], at: Seconds): Mixed {
+  const [first, ...rest] = motions;
+  let set = first;
+  let from: Mixed = first;
+  for (const next of rest) {
+    if (next.at > at) break;
+    from = between(from, set, next.at);
+    set = next;
+  }
+  return between(from, set, at);
+}
+
+/** Where a motion that set out from some values is at a moment. */
+function between(from: Mixed, { at, until, ...to }: TrackMotion, now: Seconds): Mixed {
+  const share = until > at ? Math.min(1, (now - at) / (until - at)) : 1;
+  const move = (a: number, b: number) => a + (b - a) * share;
+  return {
+    left: move(from.left, to.left),
+    right: move(from.right, to.right),
+    sends: to.sends.map((send, i) => move(from.sends[i], send)),
+  };
 }
 
 /** Rounds what differs by how it was computed, far below what can be heard: a hundredth of a sample. */
@@ -196,7 +215,9 @@ export function heardKeys(song: Song): string[] {
         track,
         { track: _, level: __, pan: ___, mute: ____, solo: _____, sends: ______, ...rest },
       ]) => {
-        const moves = motions.get(track)!.map(({ at, ...mix }) => ({ at: about(at), ...mix }));
+        const moves = motions
+          .get(track)!
+          .map(({ at, until, ...mix }) => ({ at: about(at), until: about(until), ...mix }));
         return [track, JSON.stringify([rest, moves])];
       },
     ),

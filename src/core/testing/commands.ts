@@ -63,7 +63,8 @@ const NAMES: Readonly<Record<string, fc.Arbitrary<string>>> = {
   new: fc.oneof(fc.uuid(), fc.constantFrom('new-1', 'a', 'laid')),
 };
 
-const anySpan = fc
+/** A span of any role and anchor that plays some of the patterns of `anySong`. */
+export const anySpan = fc
   .record({
     pieces: fc.oneof(fc.constant('all' as const), fc.array(anyPiece, { maxLength: 3 })),
     offset: fc.constantFrom(0, 480),
@@ -97,7 +98,7 @@ const anyLayer = {
 };
 
 /** Whole parts of a song, by what a command calls them. */
-const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
+export const PARTS: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
   hit: fc.record({
     piece: anyPiece,
     hit: fc.record({

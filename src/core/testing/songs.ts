@@ -1,19 +1,35 @@
 import fc from 'fast-check';
 import { applyCommand } from '../commands';
 import {
+  layoutOf,
+  READY_MAPS,
   spanAtEnd,
   USUAL_BUSES,
+  type Guide,
   type Hit,
   type Place,
   type Section,
   type SectionStrip,
+  type SoundLayer,
   type Song,
+  type Span,
   type StripSetting,
 } from '../model';
 import { mapStrands } from '../pattern';
-import { chooseLayout, READY_LAYOUTS, setStrip, stripsOf } from '../tracks';
-import { sectionTicks } from '../weave';
-import { anyCommand, anyWorkedSong } from './commands';
+import {
+  chokePiece,
+  chooseLayout,
+  joinTracks,
+  putLayer,
+  putOnTrack,
+  READY_LAYOUTS,
+  setPieceSound,
+  setStrip,
+  stripsOf,
+} from '../tracks';
+import { laidPlaces, linkPlace, sectionTicks, setLock, setMeant, setMeterAt } from '../weave';
+import { anyPiece } from './arbitraries';
+import { anyCommand, anySpan, anyWorkedSong, PARTS } from './commands';
 
 /** Figures and touches of a single hit; most hits have none. */
 const anyHitChange: fc.Arbitrary<Partial<Hit>> = fc.oneof(
@@ -64,7 +80,64 @@ const anySectionStrip: fc.Arbitrary<Omit<SectionStrip, 'track'>> = fc.record(
   { requiredKeys: [] },
 );
 
-interface Parts {
+/** What a kit may be given beside its usual sounds. */
+interface KitParts {
+  layers: { piece: string; layer: SoundLayer }[];
+  chokes: { piece: string; group: number }[];
+  pieces: { piece: string; level: number; pan: number; room: number }[];
+  map: Song['noteMap'];
+}
+
+const anyKitParts: fc.Arbitrary<KitParts> = fc.record({
+  layers: fc.array(fc.record({ piece: anyPiece, layer: PARTS.layer as fc.Arbitrary<SoundLayer> }), {
+    maxLength: 2,
+  }),
+  chokes: fc.array(fc.record({ piece: anyPiece, group: fc.constantFrom(0, 3) }), { maxLength: 3 }),
+  pieces: fc.array(
+    fc.record({
+      piece: anyPiece,
+      level: anyLevel,
+      pan: fc.constantFrom(-1, 0.2),
+      room: fc.constantFrom(0, 1),
+    }),
+    { maxLength: 3 },
+  ),
+  map: fc.constantFrom(...READY_MAPS),
+});
+
+/** Parts that stand beside the music, and marks on it. */
+interface Marks {
+  overlays: Span[];
+  guides: Guide[];
+  /** Tracks that are joined, by their number, and one piece that is put on the first. */
+  joined: number[];
+  moved: string;
+  locks: ('section' | 'place' | 'pattern' | 'none')[];
+  isMeant: boolean;
+  isLinked: boolean;
+  /** A meter from the second bar on. */
+  meter: { beats: number; unit: number } | undefined;
+  wish: Section['wishes'];
+}
+
+const anyMarks: fc.Arbitrary<Marks> = fc.record({
+  overlays: fc.array(anySpan, { maxLength: 4 }),
+  guides: fc
+    .array(PARTS.guide as fc.Arbitrary<Guide>, { maxLength: 2 })
+    .map((guides) => guides.map((guide, i) => ({ ...guide, id: `guide-${i}` }))),
+  joined: fc.array(fc.nat(9), { maxLength: 3 }),
+  moved: anyPiece,
+  locks: fc.array(fc.constantFrom('section', 'place', 'pattern', 'none', 'none', 'none'), {
+    maxLength: 1,
+  }),
+  isMeant: fc.boolean(),
+  isLinked: fc.boolean(),
+  meter: fc.constantFrom(undefined, { beats: 3, unit: 4 }, { beats: 7, unit: 8 }),
+  wish: fc.constantFrom(undefined, { loose: 0.4 }, { without: ['crash'], seed: 7 }),
+});
+
+interface Parts extends Marks {
+  kit: KitParts;
   layout: string;
   strips: Partial<StripSetting>[];
   sections: Omit<SectionStrip, 'track'>[];
@@ -74,7 +147,8 @@ interface Parts {
   fill: boolean;
 }
 
-const anyParts: fc.Arbitrary<Parts> = fc.record({
+const anyMixed: fc.Arbitrary<Omit<Parts, keyof Marks>> = fc.record({
+  kit: anyKitParts,
   layout: fc.constantFrom(...READY_LAYOUTS),
   strips: fc.array(anyStrip, { maxLength: 4 }),
   sections: fc.array(anySectionStrip, { maxLength: 3 }),
@@ -83,6 +157,74 @@ const anyParts: fc.Arbitrary<Parts> = fc.record({
   glide: fc.boolean(),
   fill: fc.boolean(),
 });
+
+const anyParts: fc.Arbitrary<Parts> = fc
+  .tuple(anyMixed, anyMarks)
+  .map(([mixed, marks]) => ({ ...mixed, ...marks }));
+
+/** What a change leads to, or the song as it was where it is refused. */
+const orSame = (song: Song, after: Song | string): Song =>
+  typeof after === 'string' ? song : after;
+
+/** Does a change for each part, one after another. */
+const withEach = <T>(
+  song: Song,
+  parts: readonly T[],
+  change: (now: Song, part: T) => Song | string,
+) => parts.reduce((now, part) => orSame(now, change(now, part)), song);
+
+function withKit(song: Song, { layers, chokes, pieces, map }: KitParts): Song {
+  const designed = withEach(song, layers, (now, { piece, layer }) => putLayer(now, piece, layer));
+  const choked = withEach(designed, chokes, (now, one) => chokePiece(now, one.piece, one.group));
+  const heard = withEach(choked, pieces, (now, { piece, ...sound }) =>
+    setPieceSound(now, piece, sound),
+  );
+  return { ...heard, noteMap: map };
+}
+
+/** A layout of its own: some tracks joined, and a piece on another track than before. */
+function withOwnLayout(song: Song, { joined, moved }: Marks): Song {
+  const [first] = layoutOf(song).tracks;
+  const together = withEach(song, joined, (now, n) => {
+    const { tracks } = layoutOf(now);
+    return joinTracks(now, tracks[n % tracks.length].id, tracks[0].id, 'own');
+  });
+  return together === song
+    ? song
+    : orSame(together, putOnTrack(together, { piece: moved }, first.id, 'own'));
+}
+
+/** Spans over sections and places in turn, locks, links, guides, wishes, and a meter from a second bar on. */
+function withMarks(song: Song, marks: Marks): Song {
+  const { overlays, guides, locks, isMeant, isLinked, meter, wish } = marks;
+  const over = (index: number, of: number) =>
+    overlays
+      .map((span, n) => ({ ...span, id: `over-${n}` }))
+      .filter((_, n) => Math.floor(n / 2) % of === index);
+  const [section] = song.sections;
+  const metered = meter && section ? setMeterAt(song, section.id, 1, meter) : song;
+  const laid: Song = {
+    ...metered,
+    guides,
+    sections: metered.sections.map((one, i) => ({
+      ...one,
+      spans: [...one.spans, ...over(i, 3).filter((_, n) => n % 2 === 1)],
+      ...(wish && i === 0 && { wishes: wish }),
+    })),
+    places: metered.places.map((one, i) => ({
+      ...one,
+      overlay: [...one.overlay, ...over(i, 2).filter((_, n) => n % 2 === 0)],
+    })),
+  };
+  const [one, other] = laidPlaces(laid);
+  const linked = isLinked && other ? linkPlace(laid, other.place.id, one.section.id, true) : laid;
+  const meant = isMeant && one ? setMeant(linked, [one.place.id], true) : linked;
+  return withEach(meant, locks, (now, of) => {
+    if (of === 'none' || !one) return now;
+    const id = { section: one.section.id, place: one.place.id, pattern: now.patterns[0].id }[of];
+    return setLock(now, of, id, true);
+  });
+}
 
 /** Has the strokes of a song carry these, one after another, over and over. */
 function withTouches(song: Song, changes: readonly Partial<Hit>[]): Song {
@@ -95,9 +237,9 @@ function withTouches(song: Song, changes: readonly Partial<Hit>[]): Song {
   return { ...song, patterns };
 }
 
-function withMixes(song: Song, { layout, strips, sections }: Parts): Song {
-  const shown = chooseLayout(song, layout);
-  if (typeof shown === 'string') return song;
+function withMixes(song: Song, parts: Parts): Song {
+  const { layout, strips, sections } = parts;
+  const shown = withOwnLayout(orSame(song, chooseLayout(song, layout)), parts);
   const tracks = stripsOf(shown).map(({ track }) => track);
   const mixed = strips.reduce((now, { sends, ...strip }, i) => {
     const track = tracks[i % tracks.length];
@@ -161,5 +303,11 @@ function withForm(song: Song, { levels, glide, fill }: Parts): Song {
 export const anyWholeSong: fc.Arbitrary<Song> = fc
   .tuple(anyWorkedSong, anyParts, fc.array(anyCommand, { maxLength: 6 }))
   .map(([song, parts, commands]) =>
-    commands.reduce(applyCommand, withMixes(withForm(withTouches(song, parts.hits), parts), parts)),
+    commands.reduce(
+      applyCommand,
+      withMarks(
+        withMixes(withForm(withTouches(withKit(song, parts.kit), parts.hits), parts), parts),
+        parts,
+      ),
+    ),
   );

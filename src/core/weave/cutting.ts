@@ -9,6 +9,7 @@ import {
   type Place,
   type Section,
   type SectionMix,
+  type SectionStrip,
   type Song,
   type Span,
 } from '../model';
@@ -84,15 +85,17 @@ function cutEnergy(points: readonly EnergyPoint[], from: Ticks, to: Ticks): Ener
   return [edge(from), ...within.slice(0, MOST.spans - 2), edge(to)];
 }
 
-/** The mix of a part that begins so long after its section: what ramped there has arrived. */
-function arrivedMix(mix: SectionMix, after: Ticks): SectionMix {
-  const strips = mix.strips.map((strip) => {
-    if (strip.ramp === undefined || strip.ramp * PPQ > after) return strip;
-    const { ramp: _, ...there } = strip;
-    return there;
+/** The mix of a part that begins so long after its section: what ramps has the rest of its time. */
+function laterMix(mix: SectionMix, after: Ticks): SectionMix {
+  const strips = mix.strips.map(({ ramp, ...there }) => {
+    const rest = rampAfter(ramp, after);
+    return rest > 0 ? { ...there, ramp: rest } : there;
   });
   return { strips };
 }
+
+/** What is left of a ramp after so long, in quarter notes. */
+const rampAfter = (ramp = 0, after: Ticks) => Math.max(0, ramp - after / PPQ);
 
 /**
  * Splits a place at a bar line into two, each a section of its own. Linked places are split alike, so
@@ -120,7 +123,7 @@ export function splitPlace(song: Song, placeId: string, bar: number): Song {
   const { mix } = section;
   const second: Section = {
     ...part(secondId, bar, section.bars, at, end),
-    ...(mix && { mix: arrivedMix(mix, at) }),
+    ...(mix && { mix: laterMix(mix, at) }),
   };
   const index = song.sections.indexOf(section);
   const ids = new Set(song.places.map(({ id }) => id));
@@ -220,18 +223,20 @@ export function whyNotMerged(song: Song, placeId: string): string | undefined {
   return undefined;
 }
 
-/** The first track that two sections mix differently; how long the second takes to get there is no matter. */
+/** The first track that two sections mix differently. The second may only go on with what the first began. */
 function mixedApart(a: Section, b: Section): string | undefined {
+  const length = sectionTicks(a);
   const [one, other] = [a, b].map(
-    ({ mix }) =>
-      new Map(
-        mix?.strips.map(({ track, level, pan, mute, sends }) => [
-          track,
-          JSON.stringify([level, pan, mute, sends]),
-        ]),
-      ),
+    ({ mix }) => new Map(mix?.strips.map((strip) => [strip.track, strip])),
   );
-  return [...one.keys(), ...other.keys()].find((track) => one.get(track) !== other.get(track));
+  const values = (strip: SectionStrip | undefined) =>
+    strip && JSON.stringify([strip.level, strip.pan, strip.mute, strip.sends]);
+  return [...one.keys(), ...other.keys()].find((track) => {
+    const [before, after] = [one.get(track), other.get(track)];
+    if (values(before) !== values(after)) return true;
+    const rest = rampAfter(before?.ramp, length);
+    return rest > 0 && rest !== after?.ramp;
+  });
 }
 
 function mergedMeters(a: Section, b: Section): MeterChange[] {
