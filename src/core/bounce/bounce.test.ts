@@ -6,7 +6,17 @@ import { checkSong, layoutOf, type SampleHash, type Song } from '../model';
 import type { KitSound, Pcm } from '../sound';
 import { chooseLayout, setStrip } from '../tracks';
 import { laidPlaces, tempoOfSong, timeline } from '../weave';
-import { bouncePart, bouncesIn, layBounce, reverseBounced, takeBounceBack, type Bounce } from '.';
+import { oneLayer } from '../testing/engine';
+import { anyWholeSong } from '../testing/songs';
+import {
+  bouncePart,
+  bouncesIn,
+  layBounce,
+  reverseBounced,
+  takeBounceBack,
+  whyNotBounced,
+  type Bounce,
+} from '.';
 import { turnedRound, type Stretch } from './stretches';
 
 const RATE = 48_000;
@@ -17,7 +27,7 @@ const [intro, verse] = laidPlaces(song);
 const hash: SampleHash = 'b'.repeat(64);
 const own = soundsFor(notesIn(compileScore(song)), RATE, song.kit);
 
-async function bounced(of: Song, place: string, track?: string) {
+async function bounced(of: Song, place: string, track?: string, sounds = own) {
   const made = bouncePart(of, { place, ...(track && { track }) });
   if (typeof made === 'string') throw new Error(made);
   const [left, right]: [number[], number[]] = [[], []];
@@ -27,7 +37,7 @@ async function bounced(of: Song, place: string, track?: string) {
       for (const x of r) right.push(x);
     },
   };
-  const form = { sampleRate: RATE, sounds: own };
+  const form = { sampleRate: RATE, sounds };
   await renderPart(made.part, form, { encoding, beginning: encoding });
   const file: Pcm = { left: Float32Array.from(left), right: Float32Array.from(right) };
   const bounce: Bounce = {
@@ -39,9 +49,9 @@ async function bounced(of: Song, place: string, track?: string) {
   return { after, file };
 }
 
-function heard(of: Song, file?: Pcm) {
+function heard(of: Song, file?: Pcm, sounds = own) {
   const files = new Map(file && [[hash, file]]);
-  const known = new Set(own.map(({ note }) => note));
+  const known = new Set(sounds.map(({ note }) => note));
   const more: KitSound[] = soundsFor(
     notesIn(compileScore(of)).filter((note) => !known.has(note)),
     RATE,
@@ -50,7 +60,7 @@ function heard(of: Song, file?: Pcm) {
   );
   const { end } = laidPlaces(of).at(-1)!;
   const to = tempoOfSong(of).secondsAt(end);
-  return renderMix(of, { sounds: [...own, ...more], to }).left;
+  return renderMix(of, { sounds: [...sounds, ...more], to }).left;
 }
 
 function apart(a: Float32Array, b: Float32Array): number {
@@ -165,6 +175,51 @@ test('turning round any stretches is what turning round their samples is, and un
         ];
         expect(played(stretches)).toEqual(samples);
       }
+    }),
+  );
+});
+
+/** Short bursts of noise in the place of sounds: strokes that overlap are heard as they are mixed. */
+const bursts = (song: Song): KitSound[] =>
+  notesIn(compileScore(song)).map((note) =>
+    oneLayer(
+      note,
+      Float32Array.from(
+        { length: 1500 },
+        (_, i) => 0.1 * Math.sin(i * i * (note + 3)) * (1 - i / 1500),
+      ),
+    ),
+  );
+
+/** How far two renderings are apart in the worst 50 ms, in dB; what is softer than -60 dB is silence. */
+function worst(a: Float32Array, b: Float32Array): number {
+  expect(a).toHaveLength(b.length);
+  const step = RATE / 20;
+  let most = 0;
+  for (let from = 0; from < a.length; from += step) {
+    const level = (of: Float32Array) =>
+      10 *
+      Math.log10(1e-6 + of.subarray(from, from + step).reduce((sum, x) => sum + x * x, 0) / step);
+    most = Math.max(most, Math.abs(level(a) - level(b)));
+  }
+  return most;
+}
+
+test('what becomes a sound sounds as it did, whatever the song, its layout and its strips', async () => {
+  await fc.assert(
+    fc.asyncProperty(anyWholeSong, fc.nat(3), fc.nat(4), async (any, n, m) => {
+      const song = { ...any, guides: [] };
+      const laid = laidPlaces(song);
+      const here = laid[n % Math.max(1, laid.length)];
+      const { tracks } = layoutOf(song);
+      const track = m === 0 ? undefined : tracks[m % tracks.length].id;
+      const lasts = tempoOfSong(song).secondsAt(laid.at(-1)?.end ?? 0);
+      fc.pre(here !== undefined && lasts < 20);
+      fc.pre(whyNotBounced(song, { place: here.place.id, ...(track && { track }) }) === undefined);
+      const sounds = bursts(song);
+      const { after, file } = await bounced(song, here.place.id, track, sounds);
+      expect(checkSong(after)).toEqual([]);
+      expect(worst(heard(after, file, sounds), heard(song, undefined, sounds))).toBeLessThan(0.1);
     }),
   );
 });

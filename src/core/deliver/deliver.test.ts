@@ -1,12 +1,15 @@
 import wavDecoder from 'wav-decoder';
 import fc from 'fast-check';
+import { parseMidi } from 'midi-file';
 import { WaveFile } from 'wavefile';
 import { demoSongs } from '../../demo';
 import { checkSong, TEN_KEYS, type Song } from '../model';
 import { integratedLoudness } from '../sound';
-import { anyWorkedSong } from '../testing/commands';
+import { oneLayer } from '../testing/engine';
+import { anyWholeSong } from '../testing/songs';
 import { compileDesk, compileScore, notesIn, Rendering, renderMix, soundsFor } from '../engine';
-import { sendTrack, setDrums, setStrip, hitsPerTrack } from '../tracks';
+import { heard } from '../heard';
+import { heardTracks, hitsPerTrack, sendTrack, setDrums, setStrip } from '../tracks';
 import { exportMidi, importMidi } from '../midi';
 import { bpmAt, laidPlaces, timeline } from '../weave';
 import {
@@ -165,6 +168,28 @@ test('stems add up to the mix where nothing is done to all drums together', () =
   sum.forEach((x, i) => (most = Math.max(most, Math.abs(x - whole[i]))));
   expect(most).toBeLessThan(2 ** -21);
   expect(whole.some((x) => Math.abs(x) > 0.01)).toBe(true);
+});
+
+test('stems add up to the mix, whatever the song, where its bus is neutral', () => {
+  fc.assert(
+    fc.property(anyWholeSong, (any) => {
+      const song = { ...any, guides: [] };
+      const wish = { ...USUAL_AUDIO, stems: true, bus: false };
+      const [mix, ...stems] = audioParts(wish, partsOf(song, {}, USUAL_NAMES)[0]);
+      const sounds = notesIn(compileScore(song)).map((note) =>
+        oneLayer(note, new Float32Array(900).fill(0.004)),
+      );
+      const sides = (of: Song) => {
+        const { left, right } = renderMix(of, { sounds, to: 3 });
+        return [...left, ...right];
+      };
+      const whole = sides(mix.song);
+      const sum = new Array<number>(whole.length).fill(0);
+      for (const stem of stems) sides(stem.song).forEach((x, i) => (sum[i] += x));
+      const apart = sum.reduce((most, x, i) => Math.max(most, Math.abs(x - whole[i])), 0);
+      expect(apart).toBeLessThan(2 ** -18);
+    }),
+  );
 });
 
 test('a section that lets another track be heard does so in its own file alone', () => {
@@ -370,13 +395,20 @@ describe('MIDI', () => {
 describe('the table of files', () => {
   test('says what each file will hold, whatever the song', () => {
     fc.assert(
-      fc.property(anyWorkedSong, fc.constantFrom(...HANDED), (song, handed) => {
+      fc.property(anyWholeSong, fc.constantFrom(...HANDED), (song, handed) => {
         for (const planned of plannedFiles(song, { ...USUAL_DELIVERY, handed })) {
-          expect(planned.hits).toBe(timeline(song).length);
-          if (planned.hits === 0) expect(planned.warnings.join()).toMatch(/Nothing is struck/);
+          const audible = heardTracks(song);
+          const isHeard = ({ track }: { track: string }) => audible.has(track);
+          const { hits } = heard(song);
+          expect(planned.hits).toBe(handed === 'audio' ? hits.filter(isHeard).length : hits.length);
+          const isSilent = planned.hits === 0 && (handed !== 'audio' || song.guides.length === 0);
+          if (isSilent) expect(planned.warnings.join()).toMatch(/Nothing is struck/);
           if (handed === 'midi') {
             const [part] = partsOf(song, {}, USUAL_NAMES);
-            expect(planned.bytes).toBe(midiBytes(song, USUAL_MIDI, part).length);
+            const bytes = midiBytes(song, USUAL_MIDI, part);
+            expect(planned.bytes).toBe(bytes.length);
+            const { tracks } = parseMidi(bytes);
+            expect(tracks.flat().filter(({ type }) => type === 'noteOn')).toHaveLength(hits.length);
           }
         }
       }),

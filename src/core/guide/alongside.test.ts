@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { checkSong, type Song } from '../model';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { laidPlaces, timeline, type Reach } from '../weave';
 import { alongside, fitStrand, type Fitting } from '.';
 
 /** A song with a line of notes on eighths, some of them harder. */
 const anyGuided = fc
   .tuple(
-    anySong,
+    anyWholeSong,
     fc.array(
       fc.tuple(fc.nat(60), fc.constantFrom(60, 90, 120), fc.integer({ min: -40, max: 40 })),
       { minLength: 1, maxLength: 20 },

@@ -1,14 +1,7 @@
 import type { Song } from '../model';
 import { meterName, type Channel, type Meter, type NoteNumber } from '../time';
-import { laidPlaces, songBars, temposOfSong, type TimedHit } from '../weave';
-import {
-  drumTracks,
-  guideParts,
-  saidAs,
-  writtenSong,
-  type ExportOptions,
-  type SaidAs,
-} from './export';
+import { laidPlaces, songBars, temposOfSong } from '../weave';
+import { guideParts, writtenSong, writtenTracks, type ExportOptions } from './export';
 
 /** One track of a file to be written. */
 export interface TrackContents {
@@ -34,17 +27,18 @@ export interface Contents {
 
 export function contentsOf(song: Song, options: ExportOptions): Contents {
   const source = writtenSong(song, options);
-  const drums = drumTracks(source, options);
-  const tracks: TrackContents[] = drums.map(({ id, name, hits }) => ({
-    ...(id !== undefined && { id }),
-    ...contentsOfTrack(name, hits, saidAs(song, options, id)),
+  const drums = writtenTracks(song, source, options);
+  const tracks: TrackContents[] = drums.map(({ notes, ...track }) => ({
+    ...track,
+    notes: ordered(notes.map(({ note }) => note)),
+    channels: ordered(notes.map(({ channel }) => channel)),
+    hits: notes.length,
   }));
   for (const { guide, channel, notes } of guideParts(song, options)) {
-    const pitches = [...new Set(notes.map(({ note }) => note))].sort((a, b) => a - b);
     tracks.push({
       name: guide.name,
       guide: true,
-      notes: pitches,
+      notes: ordered(notes.map(({ note }) => note)),
       channels: [channel],
       hits: notes.length,
     });
@@ -55,7 +49,7 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
   );
   return {
     tracks,
-    hits: drums.reduce((sum, { hits }) => sum + hits.length, 0),
+    hits: drums.reduce((sum, { notes }) => sum + notes.length, 0),
     bars: songBars(source),
     meters: [...meters.values()],
     tempos: temposOfSong(source).length,
@@ -63,16 +57,4 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
   };
 }
 
-function contentsOfTrack(
-  name: string,
-  hits: readonly TimedHit[],
-  { noteOfHit, channelOf }: SaidAs,
-): TrackContents {
-  const ordered = (values: number[]) => [...new Set(values)].sort((a, b) => a - b);
-  return {
-    name,
-    notes: ordered(hits.map(noteOfHit)),
-    channels: ordered(hits.map(channelOf)),
-    hits: hits.length,
-  };
-}
+const ordered = (values: number[]) => [...new Set(values)].sort((a, b) => a - b);

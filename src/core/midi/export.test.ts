@@ -13,7 +13,7 @@ import {
   type Song,
 } from '../model';
 import { placeHits } from '../pattern';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { timeline } from '../weave';
 import { contentsOf } from './contents';
 import { exportMidi } from './export';
@@ -51,7 +51,7 @@ function songWith(piece: string, hits: Hit[], bars = 1): Song {
 describe('an exported file', () => {
   test('has every hit of the timeline, at any resolution', () => {
     fc.assert(
-      fc.property(anySong, fc.constantFrom(24, 96, 480, 960, 3840), (song, ppq) => {
+      fc.property(anyWholeSong, fc.constantFrom(24, 96, 480, 960, 3840), (song, ppq) => {
         const { header, tracks } = parseMidi(exportMidi(song, { ppq }));
         const ons = timed(tracks[0]).filter((event) => event.type === 'noteOn');
         expect(header.ticksPerBeat).toBe(ppq);
@@ -66,7 +66,7 @@ describe('an exported file', () => {
 
   test('is what Deliver said it would be', () => {
     fc.assert(
-      fc.property(anySong, (song) => {
+      fc.property(anyWholeSong, (song) => {
         for (const layout of ['one', 'pieces'] as const) {
           const contents = contentsOf(song, { layout });
           const { tracks } = parseMidi(exportMidi(song, { layout }));
@@ -120,7 +120,7 @@ describe('an exported file', () => {
 
   test('ends a note before the next of its pitch begins, and never before it began', () => {
     fc.assert(
-      fc.property(anySong, fc.constantFrom(24, 960), (song, ppq) => {
+      fc.property(anyWholeSong, fc.constantFrom(24, 960), (song, ppq) => {
         const sounding = new Map<number, number>();
         for (const event of timed(parseMidi(exportMidi(song, { ppq })).tracks[0])) {
           if (event.type !== 'noteOn' && event.type !== 'noteOff') continue;
@@ -148,16 +148,20 @@ describe('guides in a file', () => {
 
   test('are there only when they are asked for, and the drums are the same with and without', () => {
     fc.assert(
-      fc.property(anySong, fc.constantFrom('one' as const, 'pieces' as const), (plain, layout) => {
-        const song = withGuides(plain, [0]);
-        expect(exportMidi(song, { layout })).toEqual(exportMidi(plain, { layout }));
-        const both = importMidi(exportMidi(song, { layout, guides: true }), 'both.mid');
-        const drums = importMidi(exportMidi(plain, { layout }), 'drums.mid');
-        if (!drums.song) return;
-        expect(timeline(both.song!).map(({ tick, hit }) => [tick, hit])).toEqual(
-          timeline(drums.song).map(({ tick, hit }) => [tick, hit]),
-        );
-      }),
+      fc.property(
+        anyWholeSong,
+        fc.constantFrom('one' as const, 'pieces' as const),
+        (plain, layout) => {
+          const song = withGuides(plain, [0]);
+          expect(exportMidi(song, { layout })).toEqual(exportMidi(plain, { layout }));
+          const both = importMidi(exportMidi(song, { layout, guides: true }), 'both.mid');
+          const drums = importMidi(exportMidi(plain, { layout }), 'drums.mid');
+          if (!drums.song) return;
+          expect(timeline(both.song!).map(({ tick, hit }) => [tick, hit])).toEqual(
+            timeline(drums.song).map(({ tick, hit }) => [tick, hit]),
+          );
+        },
+      ),
     );
   });
 
@@ -201,30 +205,34 @@ test('two readers that have nothing in common read the same notes from it', () =
   withFiles(JZZ);
   const { SMF } = JZZ.MIDI as unknown as { SMF: new (bytes: string) => SmfFile };
   fc.assert(
-    fc.property(anySong, fc.constantFrom('one' as const, 'pieces' as const), (song, layout) => {
-      const bytes = exportMidi(song, { layout });
-      const { tracks, header } = parseMidi(bytes);
-      const one = tracks.map((track) =>
-        timed(track).flatMap((event) =>
-          event.type === 'noteOn' || event.type === 'noteOff'
-            ? [[event.tick, event.type, event.channel, event.noteNumber]]
-            : [],
-        ),
-      );
-      const file = new SMF(String.fromCharCode(...bytes));
-      const other = [...file].map((track) =>
-        [...track].flatMap((event) => {
-          const [status = 0, note] = [...event];
-          const kind = status & 0xf0;
-          const on = kind === 0x90;
-          return on || kind === 0x80
-            ? [[event.tt, on ? 'noteOn' : 'noteOff', status & 15, note]]
-            : [];
-        }),
-      );
-      expect(other).toEqual(one);
-      expect([file.type, file.ppqn]).toEqual([header.format, header.ticksPerBeat]);
-    }),
+    fc.property(
+      anyWholeSong,
+      fc.constantFrom('one' as const, 'pieces' as const),
+      (song, layout) => {
+        const bytes = exportMidi(song, { layout });
+        const { tracks, header } = parseMidi(bytes);
+        const one = tracks.map((track) =>
+          timed(track).flatMap((event) =>
+            event.type === 'noteOn' || event.type === 'noteOff'
+              ? [[event.tick, event.type, event.channel, event.noteNumber]]
+              : [],
+          ),
+        );
+        const file = new SMF(String.fromCharCode(...bytes));
+        const other = [...file].map((track) =>
+          [...track].flatMap((event) => {
+            const [status = 0, note] = [...event];
+            const kind = status & 0xf0;
+            const on = kind === 0x90;
+            return on || kind === 0x80
+              ? [[event.tt, on ? 'noteOn' : 'noteOff', status & 15, note]]
+              : [];
+          }),
+        );
+        expect(other).toEqual(one);
+        expect([file.type, file.ppqn]).toEqual([header.format, header.ticksPerBeat]);
+      },
+    ),
   );
 });
 

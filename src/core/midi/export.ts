@@ -121,15 +121,11 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
     throw new RangeError(`A MIDI file counts 1 to 32767 ticks a quarter note, not ${ppq}`);
   }
   const source = writtenSong(song, options);
-  const scale = (tick: Ticks) => Math.round((tick * ppq) / PPQ);
+  const scale = scaleOf(options);
   const end = scale(endOfMusic(song, source, options));
   const conductor = [...saidAtStart(options), ...conductorEvents(source, scale, options)];
   const one = isOneTrack(options);
-  const drums = drumTracks(source, options).flatMap(({ id, name, hits }) => {
-    const sayAs = saidAs(song, options, id);
-    const notes = notesOfHits(hits, { ...sayAs, scale, end, lengths: options.lengths });
-    return (one ? [notes] : lanesOf(notes)).map((lane) => ({ name, notes: lane }));
-  });
+  const drums = writtenTracks(song, source, options);
   const guides = guideParts(song, options).map((part) => ({
     name: part.guide.name,
     notes: notesOfGuide(part, scale),
@@ -143,6 +139,31 @@ export function exportMidi(song: Song, options: ExportOptions = {}): Uint8Array 
       ];
   return fileOfTracks(tracks, one ? 0 : 1, ppq);
 }
+
+/** A track of drums as a file has it. Of a track whose strokes overlap there are several. */
+export interface WrittenTrack {
+  /** The track of the layout; absent where there is none. */
+  id?: string;
+  name: string;
+  notes: readonly Note[];
+}
+
+/** The tracks of drums that a file has, with their notes in its ticks. */
+export function writtenTracks(song: Song, source: Song, options: ExportOptions): WrittenTrack[] {
+  const scale = scaleOf(options);
+  const end = scale(endOfMusic(song, source, options));
+  return drumTracks(source, options).flatMap(({ hits, ...track }) => {
+    const sayAs = saidAs(song, options, track.id);
+    const notes = notesOfHits(hits, { ...sayAs, scale, end, lengths: options.lengths });
+    const lanes = isOneTrack(options) ? [notes] : lanesOf(notes);
+    return lanes.map((lane): WrittenTrack => ({ ...track, notes: lane }));
+  });
+}
+
+const scaleOf =
+  ({ ppq = PPQ }: ExportOptions) =>
+  (tick: Ticks) =>
+    Math.round((tick * ppq) / PPQ);
 
 /** Where the file ends: with its last bar, or with a pattern that is less than that. */
 function endOfMusic(song: Song, source: Song, { pattern }: ExportOptions): Ticks {
@@ -270,8 +291,8 @@ export interface Note {
 }
 
 /**
- * Notes shared out so that none begins while another of its pitch and channel still sounds: a track cannot say
- * which of two ends first. Nearly always that is one list, the same.
+ * Notes shared out so that none begins while another of its pitch and channel still sounds and ends at another
+ * time: a track cannot say which of two ends first. Nearly always that is one list, the same.
  */
 function lanesOf(notes: readonly Note[]): (readonly Note[])[] {
   const ends: Float64Array[] = [];
@@ -279,7 +300,8 @@ function lanesOf(notes: readonly Note[]): (readonly Note[])[] {
   for (const note of notes) {
     const key = note.channel * 128 + note.note;
     let lane = 0;
-    while (lane < ends.length && ends[lane][key] > note.on) lane++;
+    const sounds = () => ends[lane][key] > note.on && ends[lane][key] !== note.off;
+    while (lane < ends.length && sounds()) lane++;
     ends[lane] ??= new Float64Array(16 * 128).fill(-1);
     ends[lane][key] = note.off;
     (lanes[lane] ??= []).push(note);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { applyCommand } from '../commands';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { anyCommand } from '../testing/commands';
 import { differenceOf, withDifference, type Difference } from './difference';
 import { demoSongs } from '../../demo';
@@ -13,7 +13,7 @@ const stored = (difference: Difference) => plain(difference) as Difference;
 
 test('what a command changed, written down and done again, gives the very same song', () => {
   fc.assert(
-    fc.property(anySong, fc.array(anyCommand, { maxLength: 8 }), (song, commands) => {
+    fc.property(anyWholeSong, fc.array(anyCommand, { maxLength: 8 }), (song, commands) => {
       const after = commands.reduce(applyCommand, song);
       const difference = differenceOf(song, after);
       if (!difference) return expect(plain(after)).toEqual(plain(song));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { demoSongs } from '../../demo';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { timeline } from '../weave';
 import { checkSong } from './check';
 import { DEFAULT_KIT } from './kit';
@@ -47,13 +47,18 @@ describe('a song that is damaged', () => {
 
   test('is opened with what is sound of it, which is a sound song', () => {
     fc.assert(
-      fc.property(fc.oneof(anySong, fc.constant(demo)), anyPath, anyDamage, (song, path, by) => {
-        const { song: kept, problems } = salvage(spoilt(song, path, by));
-        expect(kept).toBeDefined();
-        expect(checkSong(kept!)).toEqual([]);
-        expect(timeline(kept!).every(({ tick }) => Number.isFinite(tick))).toBe(true);
-        for (const { what } of problems) expect(what).toMatch(/\.$/);
-      }),
+      fc.property(
+        fc.oneof(anyWholeSong, fc.constant(demo)),
+        anyPath,
+        anyDamage,
+        (song, path, by) => {
+          const { song: kept, problems } = salvage(spoilt(song, path, by));
+          expect(kept).toBeDefined();
+          expect(checkSong(kept!)).toEqual([]);
+          expect(timeline(kept!).every(({ tick }) => Number.isFinite(tick))).toBe(true);
+          for (const { what } of problems) expect(what).toMatch(/\.$/);
+        },
+      ),
     );
   });
 
@@ -125,7 +130,7 @@ describe('a song that is damaged', () => {
 });
 
 test('a song in which all is well comes back as the very same value', () => {
-  fc.assert(fc.property(anySong, (song) => expect(salvage(song).song).toBe(song)));
+  fc.assert(fc.property(anyWholeSong, (song) => expect(salvage(song).song).toBe(song)));
 });
 
 test('of how patterns are shown, what is no list of pieces is left out', () => {

@@ -3,7 +3,7 @@ import { zipSync, strToU8 } from 'fflate';
 import { demoSongs } from '../../demo';
 import { emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
 import { placeHits } from '../pattern';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { laidPlaces, steppedTempos, timeline } from '../weave';
 import { importMusicXml } from './file';
 import { readMusicXml } from './read';
@@ -50,7 +50,7 @@ const KICK = note('F4');
 describe('a song as MusicXML', () => {
   test('comes back with every hit where and as it was, and with its bars, sections and tempos', () => {
     fc.assert(
-      fc.property(anySong, (song) => {
+      fc.property(anyWholeSong, (song) => {
         const { song: back } = readMusicXml(writeMusicXml(song), 'back.musicxml');
         expect(struck(back!)).toEqual(struck(song));
         expect(laidPlaces(back!).map(({ start, section }) => [start, section.name.trim()])).toEqual(
@@ -113,7 +113,7 @@ describe('a song as MusicXML', () => {
       metronome: 'beat-unit beat-unit-dot per-minute'.split(' '),
     };
     fc.assert(
-      fc.property(anySong, (song) => {
+      fc.property(anyWholeSong, (song) => {
         const open: { name: string; last: number }[] = [];
         for (const [, close, name, self] of writeMusicXml(song).matchAll(
           /<(\/?)([a-z][\w-]*)[^<>]*?(\/?)>/g,

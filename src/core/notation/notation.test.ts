@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { demoSongs } from '../../demo';
 import { DEFAULT_KIT, emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
 import { placeHits } from '../pattern';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { barTicks, isMeter, METER_UNITS, type Meter } from '../time';
 import { notationOf, type Chord } from './notation';
 import { repeatsIn } from './repeats';
@@ -120,7 +120,7 @@ describe('a bar as notes and rests', () => {
 describe('a song as drum notation', () => {
   test('fills every bar in both voices, whatever the song', () => {
     fc.assert(
-      fc.property(anySong, (song) => {
+      fc.property(anyWholeSong, (song) => {
         const { bars } = notationOf(song);
         for (const { voices, meter } of bars) {
           for (const chords of Object.values(voices)) {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { demoSongs } from '../../demo';
 import { checkSong, DEFAULT_KIT, FIRST_SLICE, KITS, type Kit, type Song } from '../model';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { timeline } from '../weave';
 import { chooseKit, designPiece, kitOfSounds, mixOf, nameOfKit, takeKit } from '.';
 
@@ -19,7 +19,7 @@ const shed: Kit = {
 
 test('a kept kit is heard as it was kept, with its room; no hit changes', () => {
   fc.assert(
-    fc.property(anySong, (song) => {
+    fc.property(anyWholeSong, (song) => {
       const taken = sound(takeKit(song, shed));
       expect(timeline(taken)).toEqual(timeline(song));
       expect(nameOfKit(taken.kit)).toBe('shed');

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { demoSongs } from '../../demo';
-import { byStaffOrder, pieceOf } from '../model';
-import { anySong } from '../testing/arbitraries';
+import { byTrackOrder, pieceOf } from '../model';
+import { anyWholeSong } from '../testing/songs';
 import { anyCommand } from '../testing/commands';
 import { applyCommand } from '../commands';
 import { cloth, clothByFamily } from './cloth';
@@ -20,7 +20,7 @@ import { firstStartOf, patternTickAt } from './where';
 const [song] = demoSongs();
 /** Songs as they are after some changes: with overlays, odd meters and gaps. */
 const anyWoven = fc
-  .tuple(anySong, fc.array(anyCommand, { maxLength: 8 }))
+  .tuple(anyWholeSong, fc.array(anyCommand, { maxLength: 8 }))
   .map(([start, commands]) => commands.reduce(applyCommand, start));
 
 describe('the cloth', () => {
@@ -40,7 +40,7 @@ describe('the cloth', () => {
       fc.property(anyWoven, (woven) => {
         const { rows, length } = cloth(woven);
         const pieces = rows.map(({ piece }) => piece);
-        expect(pieces).toEqual([...pieces].sort(byStaffOrder));
+        expect(pieces).toEqual([...pieces].sort(byTrackOrder(woven)));
         for (const { cells } of rows) {
           for (const { from, to } of cells) {
             expect(from).toBeLessThan(to);

@@ -343,7 +343,9 @@ function mergedEnergy(
 
 /** Spans of a section as they lie in a longer one. */
 function moved(stack: readonly LaidSpan[], by: Ticks, total: Ticks): Span[] {
-  return stack.map(({ span, from, to, offset }) => ({
+  // What is shorter than numbers are exact is nothing any more.
+  const left = stack.filter(({ from, to }) => from + by < to + by);
+  return left.map(({ span, from, to, offset }) => ({
     ...span,
     ...anchored(from + by, to + by, total),
     offset,
@@ -369,7 +371,9 @@ function mergedTempos(
   if (a.length === 0 && b.length === 0) return [];
   const first = a.length > 0 ? a.filter(({ at }) => at < length) : [{ at: 0, bpm }];
   const second = b.length > 0 ? b : [{ at: 0, bpm }];
-  return [...first, ...second.map((change) => ({ ...change, at: change.at + length }))];
+  const all = [...first, ...second.map((change) => ({ ...change, at: change.at + length }))];
+  // Two that are nearer to each other than numbers are exact are one: the later.
+  return all.filter(({ at }, i) => all[i + 1]?.at !== at);
 }
 
 /** What comes into bars that are added to the end of a section. */

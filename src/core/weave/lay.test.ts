@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { checkSong, type Song } from '../model';
-import { anyPattern, anySong } from '../testing/arbitraries';
+import { anyPattern } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { addOverlay, addSpan } from './arrange';
 import { auditioned } from './audition';
 import { liesOver, patternToLay, type Laying } from './lay';
@@ -26,7 +27,7 @@ const sound = (hits: readonly TimedHit[]) =>
   hits.map(({ tick, piece, velocity }) => `${tick} ${piece} ${velocity}`).sort();
 
 const anyStretch = fc
-  .tuple(anySong, anyPattern('new'), fc.nat(1000), fc.nat(1000))
+  .tuple(anyWholeSong, anyPattern('new'), fc.nat(1000), fc.nat(1000))
   .map(([song, pattern, a, b]): { song: Song; laying: Laying } => {
     const end = songTicks(song);
     const [from, to] = [a, b].sort((x, y) => x - y).map((part) => Math.round((end * part) / 1000));
@@ -81,7 +82,7 @@ test('pieces that fall silent for it are silent in the stretch, whatever the gro
 
 test('a pattern that is removed and recovered is played again wherever it was', () => {
   fc.assert(
-    fc.property(anySong, fc.nat(20), (song, n) => {
+    fc.property(anyWholeSong, fc.nat(20), (song, n) => {
       if (song.patterns.length < 2) return;
       const { id } = song.patterns[n % song.patterns.length];
       const removed = setAside(song, id);

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { checkSong, type Song } from '../model';
 import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { isPerformance, performedSong, type Performed } from './perform';
 import { sectionTicks, songTicks } from './sections';
 import { timeline } from './timeline';
@@ -41,7 +42,9 @@ const anyPerformed = (song: Song): fc.Arbitrary<Performed[]> =>
     ]);
 
 const END = 48 * 960;
-const anyPerformance = anySong.chain((song) => fc.tuple(fc.constant(song), anyPerformed(song)));
+const anyPerformance = anyWholeSong.chain((song) =>
+  fc.tuple(fc.constant(song), anyPerformed(song)),
+);
 
 test('what was performed is a sound song, as long as it was performed', () => {
   fc.assert(

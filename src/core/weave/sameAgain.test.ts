@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { type Song } from '../model';
 import { mapStrands } from '../pattern';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { setMeant } from './links';
 import { editAt } from './reach';
 import { sameAgain } from './sameAgain';
@@ -29,7 +29,7 @@ function barsOf(song: Song): string[] {
 
 test('a run is the same to the note as the bars it names, and every bar that comes again is in one', () => {
   fc.assert(
-    fc.property(anySong, (song) => {
+    fc.property(anyWholeSong, (song) => {
       const { runs, same, sounding } = sameAgain(song);
       const bars = barsOf(song);
       const inRun = new Set<number>();

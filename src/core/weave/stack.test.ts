@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { spanOver, type Song, type Span } from '../model';
-import { anyPiece, anySong } from '../testing/arbitraries';
+import { anyPiece } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { laidPlaces, stackOf } from './sections';
 import { timeline } from './timeline';
 
@@ -29,7 +30,7 @@ const anyStack: fc.Arbitrary<Span[]> = fc.shuffledSubarray(['a', 'b', 'c']).chai
   ),
 ) as fc.Arbitrary<Span[]>;
 
-const anyStacked = fc.tuple(anySong, anyStack, fc.nat(3)).map(([song, stack, split]): Song => {
+const anyStacked = fc.tuple(anyWholeSong, anyStack, fc.nat(3)).map(([song, stack, split]): Song => {
   const [section] = song.sections;
   return {
     ...song,

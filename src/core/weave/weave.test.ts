@@ -12,7 +12,7 @@ import {
   type Span,
 } from '../model';
 import { placeHits } from '../pattern';
-import { anySong } from '../testing/arbitraries';
+import { anyWholeSong } from '../testing/songs';
 import { anyCommand } from '../testing/commands';
 import { usesOf } from './arrange';
 import { cloth, clothByFamily } from './cloth';
@@ -104,7 +104,7 @@ describe('the timeline', () => {
 
   test('is in order of sounding, also where hits are played early across a bar line', () => {
     fc.assert(
-      fc.property(anySong, (any) => {
+      fc.property(anyWholeSong, (any) => {
         const hits = timeline(any);
         expect(hits.every((h, i) => i === 0 || hits[i - 1].tick <= h.tick)).toBe(true);
       }),
@@ -140,7 +140,7 @@ describe('the timeline', () => {
     const strip = (hits: readonly TimedHit[]) =>
       hits.map((h) => [h.tick, h.home, h.piece, h.velocity, h.pattern, h.place].join(' ')).sort();
     fc.assert(
-      fc.property(anySong, fc.array(anyCommand, { maxLength: 10 }), (any, commands) => {
+      fc.property(anyWholeSong, fc.array(anyCommand, { maxLength: 10 }), (any, commands) => {
         timeline(any);
         const edited = commands.reduce((s, command) => {
           const next = applyCommand(s, command);
@@ -267,7 +267,7 @@ describe('sections and places', () => {
 describe('the cloth', () => {
   test('shows for every hit the pattern it comes from', () => {
     fc.assert(
-      fc.property(anySong, fc.array(anyCommand, { maxLength: 8 }), (any, commands) => {
+      fc.property(anyWholeSong, fc.array(anyCommand, { maxLength: 8 }), (any, commands) => {
         const woven = cloth(commands.reduce(applyCommand, any));
         for (const row of woven.rows) {
           for (const h of row.hits) {
