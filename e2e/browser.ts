@@ -62,8 +62,25 @@ export async function makeProfile(folder: string): Promise<void> {
     await goTo(page, `${DEMO}/${stage}`);
   }
   await saved(page);
+  await eventually(
+    () => soundsKept(page),
+    (kept) => {
+      if (kept < STRUCK) throw new Error(`${kept} sounds are kept of ${STRUCK}`);
+    },
+  );
   await browser.close();
 }
+
+/** So many sounds the demo strikes. */
+const STRUCK = 18;
+
+/** How many computed sounds are kept in this browser. */
+const soundsKept = (page: Page) =>
+  page.evaluate(async () => {
+    const names = (await caches.keys()).filter((name) => name.startsWith('sounds '));
+    const kept = await Promise.all(names.map(async (name) => (await caches.open(name)).keys()));
+    return kept.flat().length;
+  });
 
 /**
  * Ends a browser as a crash of the machine would, with all its processes: as long as one of them holds

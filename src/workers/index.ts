@@ -50,8 +50,10 @@ const soundWorker = kept<SoundWorker>(
   () => new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
 );
 let synthesising = false;
-/** Sounds that were asked for, in the order in which they are computed. */
+/** Sounds that were asked for, in that order. */
 const asked: { note: SoundId; run: () => Promise<void> }[] = [];
+/** Which of them come before the others, in this order. */
+let hurried: readonly SoundId[] = [];
 
 /** Makes the strokes of a sound off the page's thread, one sound after another. @param files what its layers play */
 export function makeSoundAside(
@@ -71,17 +73,21 @@ export function makeSoundAside(
   });
 }
 
-/** Computes these notes, in this order, before the others that were asked for: they are to be heard now. */
+/** Computes these notes, in this order, before others that are asked for: they are to be heard now. */
 export function synthesiseFirst(notes: readonly SoundId[]): void {
-  const places = new Map(notes.map((note, i) => [note, i]));
-  const place = ({ note }: { note: SoundId }) => places.get(note) ?? notes.length;
-  asked.sort((a, b) => place(a) - place(b));
+  hurried = notes;
+}
+
+function takeNext() {
+  const note = hurried.find((one) => asked.some((job) => job.note === one));
+  const at = asked.findIndex((job) => job.note === (note ?? job.note));
+  return asked.splice(at, 1).at(0);
 }
 
 async function synthesiseAll(): Promise<void> {
   if (synthesising) return;
   synthesising = true;
-  for (let next = asked.shift(); next; next = asked.shift()) await next.run();
+  for (let next = takeNext(); next; next = takeNext()) await next.run();
   synthesising = false;
 }
 

@@ -4,7 +4,7 @@ import { renderPart } from '../deliver';
 import { compileScore, notesIn, renderMix, soundsFor } from '../engine';
 import { checkSong, layoutOf, type SampleHash, type Song } from '../model';
 import type { KitSound, Pcm } from '../sound';
-import { chooseLayout, setStrip } from '../tracks';
+import { chooseLayout, setSectionStrip, setStrip } from '../tracks';
 import { laidPlaces, tempoOfSong, timeline } from '../weave';
 import { oneLayer } from '../testing/engine';
 import { anyWholeSong } from '../testing/songs';
@@ -204,6 +204,24 @@ function worst(a: Float32Array, b: Float32Array): number {
   }
   return most;
 }
+
+test('a track some of which goes past the bus is not bounced: its room does not go there', () => {
+  const past = setStrip(song, 'snare', { dry: 0.5 }) as Song;
+  expect(whyNotBounced(past, { place: verse.place.id, track: 'snare' })).toMatch(/past the bus/);
+  expect(whyNotBounced(past, { place: verse.place.id, track: 'kick' })).toBeUndefined();
+  expect(whyNotBounced(past, { place: verse.place.id })).toMatch(/past the bus/);
+});
+
+test('a muted track that a section lets in little by little becomes a sound that comes in so', async () => {
+  const muted = setStrip(song, 'kick', { mute: true }) as Song;
+  const coming = setSectionStrip(muted, verse.section.id, {
+    track: 'kick',
+    mute: false,
+    ramp: 8,
+  }) as Song;
+  const { after, file } = await bounced(coming, verse.place.id, 'kick');
+  expect(apart(heard(after, file), heard(coming))).toBeLessThan(1e-4);
+});
 
 test('what becomes a sound sounds as it did, whatever the song, its layout and its strips', async () => {
   await fc.assert(

@@ -84,8 +84,23 @@ export function whyNotBounced(song: Song, of: Pick<Bounce, 'place' | 'track'>): 
     const name = song.kit.pieces.find(({ id }) => id === divided)?.name ?? divided;
     return `Other strokes of the same piece (${name}) are on another track: choose a layout in Balance that keeps it together, and bounce it then.`;
   }
+  const past = stripsIn(song, of).find(({ dry = 0 }) => dry > 0);
+  if (past) {
+    const name = layoutOf(song).tracks.find(({ id }) => id === past.track)?.name ?? past.track;
+    return `Some of ${name} goes past the bus, and its room does not: a sound goes one way. Set its “past the bus” to 0 % in Balance, and bounce it then.`;
+  }
   if (freeSounds(song.kit, 1) === undefined) return 'The kit has no room for one more sound.';
   return undefined;
+}
+
+/** The strips of what is bounced. */
+function stripsIn(song: Song, { place, track }: Pick<Bounce, 'place' | 'track'>): StripSetting[] {
+  const inIt = new Set(
+    track === undefined
+      ? bouncedHits(song, { place }).hits.map((hit) => trackOfHit(layoutOf(song), song.kit, hit))
+      : [track],
+  );
+  return stripsOf(song).filter((strip) => inIt.has(strip.track));
 }
 
 /** The bars of a pattern, in the first meter of a section, that lasts as long as it. */
@@ -109,7 +124,7 @@ export function layBounce(song: Song, bounce: Bounce): Song | string {
   const { pieces } = bouncedHits(song, bounce);
   const name = bouncedName(song, bounce);
   const piece = pieceOf(song, { id, name, hash }, [{ from: 0, to: frames }]);
-  const after = onTrackOfItsOwn(withPieces(song, [piece]), bounce, stripsOf(song));
+  const after = onTrackOfItsOwn(withPieces(song, [piece]), bounce, song);
   const { meter } = barNumber(laid.section.meters, 0);
   const empty = emptyPattern({ id, name, bars: barsFor(laid), meter, dye: nextDye(song) });
   const pattern = struckIn(empty, after, laid, piece, lead);
@@ -127,29 +142,17 @@ export function layBounce(song: Song, bounce: Bounce): Song | string {
 }
 
 /**
- * The strip of a bounce: all is in its sound but whether it is heard at all, and the way past the drum bus and
- * out, as far as everything in it goes the same way.
+ * The strip of a bounce: all is in its sound but whether it is heard at all, and the output, where everything in
+ * it has the same.
  */
-function onTrackOfItsOwn(
-  song: Song,
-  { id, place, track }: Bounce,
-  strips: readonly StripSetting[],
-): Song {
-  const inIt = new Set(
-    track === undefined
-      ? bouncedHits(song, { place }).hits.map((hit) => trackOfHit(layoutOf(song), song.kit, hit))
-      : [track],
-  );
-  const of = strips.filter((strip) => inIt.has(strip.track));
-  const [first] = of;
-  const shared = <T>(value: (strip: StripSetting) => T): T | undefined =>
-    of.every((strip) => value(strip) === value(first)) ? value(first) : undefined;
+function onTrackOfItsOwn(song: Song, { id, place, track }: Bounce, before: Song): Song {
+  const strips = stripsOf(before);
+  const outputs = new Set(stripsIn(before, { place, track }).map(({ output }) => output));
   const heard = heardBy(song);
   const here = bouncedHits(song, { place, track }).hits;
   const mute = track !== undefined && heard !== undefined && !here.some(heard);
   const after = setStrip(song, id, {
-    dry: shared(({ dry }) => dry),
-    output: shared(({ output }) => output),
+    ...(outputs.size === 1 && { output: [...outputs][0] }),
     solo: strips.some(({ solo }) => solo) && !mute,
     mute,
   });

@@ -21,14 +21,18 @@ export interface BouncePart {
 export function bouncePart(song: Song, of: Pick<Bounce, 'place' | 'track'>): BouncePart | string {
   const why = whyNotBounced(song, of);
   if (why !== undefined) return why;
-  const { start, end } = laidPlaces(song).find(({ place }) => place.id === of.place)!;
+  const { section, start, end } = laidPlaces(song).find(({ place }) => place.id === of.place)!;
   const { hits } = bouncedHits(song, of);
   const begins = hits.map(({ tick, touch }) => Math.max(0, tick - (touch?.swell ?? 0)));
   const lead = begins.reduce((most, tick) => Math.max(most, start - tick), 0);
   // Samples that are kept may be over full scale: the bus that they go through holds them back.
   const mixed = mixedFor(song, { effects: true, bus: false, mutes: true }, UNBOUNDED);
+  // What is muted is so by the strip of the bounce, unless the section lets it in, perhaps little by little.
+  const told = section.mix?.strips.find(({ track }) => track === of.track);
   const heard =
-    of.track === undefined ? { ...mixed, guides: [] } : onlyTrack(mixed, of.track, false);
+    of.track === undefined
+      ? { ...mixed, guides: [] }
+      : onlyTrack(mixed, of.track, told?.mute === false);
   const tempo = tempoOfSong(song);
   return {
     lead,

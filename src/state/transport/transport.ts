@@ -3,10 +3,10 @@ import type { Song } from '@/core';
 import type { MasterReading } from '@/core/engine';
 import { Latest } from '@/core/memo';
 import { soloedDry } from '@/core/tracks';
-import { filesOf, type PieceId, type SampleHash } from '@/core/model';
-import type { Pcm } from '@/core/sound';
+import { filesOf, type PieceId, type SampleHash, type SoundDesign } from '@/core/model';
+import type { KitSound, Pcm } from '@/core/sound';
 import { barsHolding } from '@/core/pattern';
-import { barTicks, pulseTicks, type Ticks, type Velocity } from '@/core/time';
+import { barTicks, pulseTicks, type Hertz, type Ticks, type Velocity } from '@/core/time';
 import {
   auditionRegion as regionOf,
   barAround,
@@ -18,6 +18,7 @@ import {
   type Listening,
   type Range,
 } from '@/core/weave';
+import { keepSound, keptSound } from '@/storage/keptSounds';
 import { readSamples } from '@/storage/samples';
 import { makeSoundAside, synthesiseFirst } from '@/workers';
 import { mixedAsBefore } from '../balance/compared';
@@ -37,11 +38,19 @@ function player(): Player {
     onOutputs: (outputs) => useWorkbench.setState({ outputs }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
     onMusic: followMusic,
-    makeSound: async (design, rate) =>
-      makeSoundAside(design, rate, await readSamples(filesOf(design))),
+    makeSound,
     hurry: synthesiseFirst,
     onFailed: saySoundFailed,
   }));
+}
+
+/** A sound as it is kept from before, or else computed now, and kept. */
+async function makeSound(design: SoundDesign, rate: Hertz): Promise<KitSound> {
+  const kept = await keptSound(design, rate);
+  if (kept) return kept;
+  const sound = await makeSoundAside(design, rate, await readSamples(filesOf(design)));
+  void keepSound(design, rate, sound);
+  return sound;
 }
 
 /** Said once for all the sounds that fail together. */
