@@ -15,6 +15,7 @@ import {
 import type { Ticks } from '@/core/time';
 import { cancelGesture, commitGesture, preview } from '@/state/session/edit';
 import { clearSelection, newHit, select, setCursor } from '@/state/shape/shape';
+import { holdZoom } from '@/state/shape/view';
 import { shownPattern, useWorkbench, type Workbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
 import { laneShare, type Geometry, type RowPlace } from './geometry';
@@ -156,6 +157,7 @@ export function useStrokes(
 
   const cancel = () => {
     stroke.current = undefined;
+    holdZoom(false);
     edges.end();
     setFrame(undefined);
     cancelGesture();
@@ -170,10 +172,14 @@ export function useStrokes(
       latest.current.cancel();
     };
     window.addEventListener('keydown', onKeyDown, true);
-    return () => window.removeEventListener('keydown', onKeyDown, true);
+    return () => {
+      window.removeEventListener('keydown', onKeyDown, true);
+      holdZoom(false);
+    };
   }, []);
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (stroke.current || geometry.rows.length === 0) return;
+    holdZoom(true);
     const from = pointOf(event);
     edges.begin(pointer.current);
     const { selection, anchor, cursor } = useWorkbench.getState();
@@ -238,6 +244,7 @@ export function useStrokes(
   const onPointerUp = () => {
     const now = stroke.current;
     stroke.current = undefined;
+    holdZoom(false);
     edges.end();
     setFrame(undefined);
     if (!now) return;

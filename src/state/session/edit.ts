@@ -27,12 +27,18 @@ interface Done {
   lock?: Lock;
 }
 
+/**
+ * Several commands as one step: what would change nothing is left out, and where a lock is met none of them is
+ * made.
+ */
 function performAll(before: Song, commands: readonly Command[]): Done {
   let song = before;
   let why: Refusal | undefined;
   for (const command of commands) {
     const after = attempt(song, command);
     if (typeof after === 'string') {
+      const lock = lockAgainst(song, command);
+      if (lock) return { song: before, why: after, lock };
       why ??= after;
       refused ??= { song, command };
     } else song = after;
@@ -52,22 +58,23 @@ function perform(before: Song, commands: readonly Command[]): Done & { opened?: 
   const worked = opened && openedPattern(before, opened, reach);
   const isOn = (command: Command) => 'pattern' in command && command.pattern === worked?.id;
   if (!opened || !worked || !commands.some(isOn)) return performAll(before, commands);
-  let why: Refusal | undefined;
+  let inside: Done = { song: before };
   const named = commands.every(({ type }) => OF_ITSELF.includes(type));
   const done = editOpened(before, opened, named ? 'everywhere' : reach, (song, id) => {
-    const after = performAll(
+    inside = performAll(
       song,
       commands.map((command) =>
         isOn(command) ? ({ ...command, pattern: named ? opened.pattern : id } as Command) : command,
       ),
     );
-    why = after.why;
-    return after.song;
+    return inside.song;
   });
   if (typeof done === 'string') return { song: before, why: done };
   const lock = lockBroken(before, done.song);
   if (lock) return { song: before, why: saidLock(lock), lock };
-  if (done.song === before) return { song: before, why: why ?? 'That would change nothing.' };
+  if (done.song === before) {
+    return { why: 'That would change nothing.', ...inside, song: before };
+  }
   return { song: done.song, opened: { ...opened, pattern: done.pattern } };
 }
 

@@ -1,4 +1,4 @@
-import { emptySong } from '@/core/model';
+import { emptyPattern, emptySong } from '@/core/model';
 import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
 import { cancelGesture, commitGesture, edit, editAllOrSay, preview, redo, undo } from './edit';
@@ -39,6 +39,19 @@ describe('several commands that belong together', () => {
     expect(hits('kick')).toHaveLength(2);
     undo();
     expect(openSongNow()).toEqual(before);
+  });
+
+  test('leave out what would change nothing, but where one meets a lock none is done', () => {
+    const other = emptyPattern({ id: 'q', name: 'kept' });
+    edit({ type: 'add pattern', value: other });
+    edit({ type: 'rename pattern', pattern: 'p', name: 'mine' });
+    const same = { type: 'rename pattern', pattern: 'p', name: 'mine' } as const;
+    expect(edit([same, kick(0)])).toBe(true);
+    edit({ type: 'lock', of: 'pattern', id: 'q', on: true });
+    const before = openSongNow();
+    expect(edit([kick(480), { type: 'rename pattern', pattern: 'q', name: 'x' }])).toBe(false);
+    expect(openSongNow()).toBe(before);
+    expect(useWorkbench.getState().notices.at(-1)?.message).toMatch(/“kept” is locked/);
   });
 });
 

@@ -121,6 +121,17 @@ describe('mute and solo', () => {
 });
 
 describe('zoom', () => {
+  test('waits while the pointer is at work on the sheet', () => {
+    const before = state().zoom;
+    view.holdZoom(true);
+    for (const by of [view.zoomTime, view.zoomRows]) by(2);
+    view.zoomToFit();
+    expect(state().zoom).toBe(before);
+    view.holdZoom(false);
+    view.zoomTime(2);
+    expect(state().zoom).not.toBe(before);
+  });
+
   test('stays within what can be drawn, and fits again', () => {
     view.sayScale(0.1);
     view.zoomTime(2);

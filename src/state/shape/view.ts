@@ -7,7 +7,14 @@ import { hearAll as hearAllTracks } from '../balance/balance';
 import { trackHere } from '../balance/here';
 import { showRows } from '../session/session';
 import { rowsNow, select, setCursor } from './shape';
-import { onlyTrackOf, rowViewOf, shownPattern, useWorkbench, viewOf } from '../store';
+import {
+  onlyTrackOf,
+  rowViewOf,
+  shownPattern,
+  useWorkbench,
+  viewOf,
+  type Workbench,
+} from '../store';
 
 /** Pixels a quarter note, closest and widest; and how much rows may be stretched. */
 const BEAT: readonly [number, number] = [6, 480];
@@ -19,14 +26,26 @@ const within = (value: number, [low, high]: readonly [number, number]) =>
 /** How wide time is drawn now, told by the sheet: keys zoom from there. */
 let scaleNow = 0.1;
 
+/** Whether the pointer is at work on the sheet: what it holds must stay under it. */
+let isHeld = false;
+
+/** Keeps the sheet as wide and high as it is drawn, from a press of the pointer to its release. */
+export function holdZoom(hold: boolean): void {
+  isHeld = hold;
+}
+
+function zoom(change: (before: Workbench) => Workbench['zoom']): void {
+  if (!isHeld) useWorkbench.setState((state) => ({ zoom: change(state) }));
+}
+
 /**
  * Draws time wider (above 1) or narrower.
  * @param scale pixels a tick as they are now
  */
 export function zoomTime(by: number, scale = scaleNow): void {
-  useWorkbench.setState((state) => {
+  zoom((state) => {
     const beat = state.zoom.beat ?? scale * PPQ;
-    return { zoom: { ...state.zoom, beat: within(beat * by, BEAT) } };
+    return { ...state.zoom, beat: within(beat * by, BEAT) };
   });
 }
 
@@ -35,13 +54,11 @@ export function sayScale(scale: number): void {
 }
 
 export function zoomRows(by: number): void {
-  useWorkbench.setState((state) => ({
-    zoom: { ...state.zoom, rows: within(state.zoom.rows * by, ROWS) },
-  }));
+  zoom((state) => ({ ...state.zoom, rows: within(state.zoom.rows * by, ROWS) }));
 }
 
 export function zoomToFit(): void {
-  useWorkbench.setState({ zoom: { rows: 1 } });
+  zoom(() => ({ rows: 1 }));
 }
 
 export function toggleFollow(): void {
