@@ -22,36 +22,7 @@ import { fileOf } from '../src/core/testing/arbitraries';
 import { seeded } from '../src/core/random';
 import { fullyMixed, longSong } from './material';
 import type { Figure } from './main';
-
-/** One thing to time; `prepare` is not counted. */
-interface Timed {
-  prepare?: () => unknown;
-  run: (input: unknown) => unknown;
-}
-
-/** Runs of one candidate before the next has its turn. */
-const RUNS = 20;
-/** The first blocks of each are not counted: in them the code is still being compiled. */
-const WARM_UP = 3;
-
-/**
- * Median times in milliseconds. The candidates take turns block by block, so that a machine that is
- * slow for a while is slow for all of them.
- */
-function medians(blocks: number, ...candidates: Timed[]): number[] {
-  const took = candidates.map((): number[] => []);
-  for (let block = -WARM_UP; block < blocks; block++) {
-    candidates.forEach(({ prepare, run }, i) => {
-      for (let n = 0; n < RUNS; n++) {
-        const input = prepare?.();
-        const start = performance.now();
-        run(input);
-        if (block >= 0) took[i].push(performance.now() - start);
-      }
-    });
-  }
-  return took.map((times) => times.sort((a, b) => a - b)[times.length >> 1]);
-}
+import { ratioOf, timed } from './pairs';
 
 const ms = (value: number) => `${value.toFixed(2)} ms`;
 
@@ -69,16 +40,16 @@ function midiImport(): Figure {
     channel: 9,
   }));
   const bytes = fileOf(notes, { ppq: 480, meter: { beats: 4, unit: 4 } });
-  const [parse, read] = medians(
-    12,
+  const [parse, read] = timed(
+    24,
     { run: () => parseMidi(bytes) },
     { run: () => importMidi(bytes, 'bench.mid') },
   );
   return {
     name: 'midi.import',
-    ratio: read / parse,
+    ...ratioOf([read, parse], (a, b) => a / b),
     bound: 3,
-    detail: `importMidi ${ms(read)}, bare midi-file ${ms(parse)}, 16,000 hits`,
+    detail: `importMidi ${ms(read.median)}, bare midi-file ${ms(parse.median)}, 16,000 hits`,
   };
 }
 
@@ -101,8 +72,8 @@ function timelines(): Figure[] {
       hits: [{ piece: 'cowbell', hit: { ...hit, articulation: 'struck' } }],
     };
   };
-  const [sorted, whole, edited] = medians(
-    4,
+  const [sorted, whole, edited] = timed(
+    8,
     { run: () => plain.map((hit) => ({ ...hit })).sort((a, b) => a.tick - b.tick) },
     // A clone has been computed nowhere yet, so nothing can be taken from an earlier time.
     { prepare: () => structuredClone(song), run: (clone) => timeline(clone as Song) },
@@ -117,15 +88,15 @@ function timelines(): Figure[] {
   return [
     {
       name: 'timeline.full',
-      ratio: whole / sorted,
+      ...ratioOf([whole, sorted], (a, b) => a / b),
       bound: 3,
-      detail: `timeline ${ms(whole)}, copy and sort ${ms(sorted)}, 400 bars, ${plain.length} hits`,
+      detail: `timeline ${ms(whole.median)}, copy and sort ${ms(sorted.median)}, 400 bars, ${plain.length} hits`,
     },
     {
       name: 'edit.one',
-      ratio: edited / whole,
+      ...ratioOf([edited, whole], (a, b) => a / b),
       bound: 0.1,
-      detail: `one placed hit and its timeline ${ms(edited)}, the full timeline ${ms(whole)}`,
+      detail: `one placed hit and its timeline ${ms(edited.median)}, the full timeline ${ms(whole.median)}`,
     },
   ];
 }
@@ -133,16 +104,16 @@ function timelines(): Figure[] {
 /** Opening a stored song, over parsing the same as JSON. */
 function opening(): Figure {
   const text = JSON.stringify(longSong(120));
-  const [parse, open] = medians(
-    2,
+  const [parse, open] = timed(
+    5,
     { run: () => JSON.parse(text) },
     { prepare: () => JSON.parse(text), run: (stored) => readSong(stored) },
   );
   return {
     name: 'open',
-    ratio: open / parse,
+    ...ratioOf([open, parse], (a, b) => a / b),
     bound: 4,
-    detail: `opening ${ms(open)}, JSON.parse ${ms(parse)}, 60,000 hits`,
+    detail: `opening ${ms(open.median)}, JSON.parse ${ms(parse.median)}, 60,000 hits`,
   };
 }
 
@@ -163,8 +134,8 @@ function liveEdit(): Figure {
   engine.play({ from: 0 });
   const [left, right] = [new Float32Array(BLOCK), new Float32Array(BLOCK)];
   let round = 0;
-  const [plain, edited] = medians(
-    20,
+  const [plain, edited] = timed(
+    40,
     { run: () => engine.process(left, right, BLOCK) },
     {
       run: () => {
@@ -176,9 +147,9 @@ function liveEdit(): Figure {
   const block = (BLOCK / rate) * 1000;
   return {
     name: 'edit.live',
-    ratio: Math.max(0, edited - plain) / block,
+    ...ratioOf([plain, edited], (a, b) => Math.max(0, b - a) / block),
     bound: 0.25,
-    detail: `a block ${ms(plain)}, with a changed song ${ms(edited)}, of ${ms(block)}; 25,000 hits`,
+    detail: `a block ${ms(plain.median)}, with a changed song ${ms(edited.median)}, of ${ms(block)}; 25,000 hits`,
   };
 }
 

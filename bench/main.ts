@@ -10,6 +10,8 @@ import { projectFigure } from './project';
 export interface Figure {
   name: string;
   ratio: number;
+  /** Between a quarter and three quarters of its pairs, where several were measured in turns. */
+  spread?: readonly [number, number];
   bound: number;
   /** What was measured, in absolute terms, for the reader. */
   detail: string;
@@ -45,11 +47,12 @@ export async function main(json: boolean, kill: boolean, only?: string): Promise
   }
   if (kill) figures.push(...(await killFigures()));
   const row = (cells: string[]) =>
-    console.log(cells.map((c, i) => c.padEnd([42, 8, 8, 7, 0][i])).join(''));
-  row(['figure', 'ratio', 'at most', 'holds', 'measured']);
+    console.log(cells.map((c, i) => c.padEnd([42, 8, 16, 8, 7, 0][i])).join(''));
+  row(['figure', 'ratio', 'spread', 'at most', 'holds', 'measured']);
   for (const figure of figures) {
-    const { name, ratio, bound, detail } = figure;
-    row([name, ratio.toFixed(3), String(bound), holds(figure) ? 'yes' : 'NO', detail]);
+    const { name, ratio, spread = [], bound, detail } = figure;
+    const between = spread.map((one) => one.toFixed(3)).join(' to ');
+    row([name, ratio.toFixed(3), between, String(bound), holds(figure) ? 'yes' : 'NO', detail]);
   }
   if (json) {
     const object = Object.fromEntries(
