@@ -10,6 +10,7 @@ import {
   runTypeScript,
   startServer,
 } from './lib.mjs';
+import { TIMES } from './steps.mjs';
 
 ensureModules();
 ensureChromium();
@@ -18,6 +19,7 @@ const only = at < 0 ? undefined : (process.argv[at + 1] ?? '');
 if (!process.env.BUILT) build();
 const { url, stop } = await startServer(await freePort());
 process.env.VERSE_LOOM_URL = url;
+process.env.CHECK_TIMES = TIMES;
 try {
   const asked = ['--json', '--kill'].map((flag) => process.argv.includes(flag));
   const holds = await runTypeScript('bench/main.ts', ...asked, only);

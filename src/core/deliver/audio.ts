@@ -14,6 +14,7 @@ import {
   isSilent,
   mixOf,
   stripsOf,
+  withMix,
   withoutEffects,
 } from '../tracks';
 import type { Seconds, Ticks } from '../time';
@@ -92,7 +93,7 @@ export function mixedFor(
   });
   const drums = bus ? drumsOf(song) : { ceiling };
   const mixed: Mix = { ...mix, strips, drums };
-  const whole = withMix(song, mixed);
+  const whole = withMix(song, () => mixed);
   const heard = mutes ? whole : withoutSectionMutes(whole);
   return effects ? heard : withoutEffects(heard);
 }
@@ -105,10 +106,6 @@ function withoutSectionMutes(song: Song): Song {
     return { ...section, mix: { ...section.mix, strips } };
   });
   return { ...song, sections };
-}
-
-function withMix(song: Song, mix: Mix): Song {
-  return { ...song, mixes: [mix, ...song.mixes.filter(({ layout }) => layout !== mix.layout)] };
 }
 
 /**
@@ -132,5 +129,5 @@ export function onlyTrack(song: Song, track: string | undefined, withMutes = tru
       .map(({ mute, ...strip }) => (withMutes && mute !== undefined ? { ...strip, mute } : strip));
     return { ...section, mix: { ...section.mix, strips: own } };
   });
-  return { ...withMix(song, { ...mix, strips }), sections, guides: [] };
+  return { ...withMix(song, () => ({ ...mix, strips })), sections, guides: [] };
 }

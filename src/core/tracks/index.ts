@@ -50,6 +50,7 @@ export {
   soloedDry,
   stripOf,
   stripsOf,
+  withMix,
   withoutEffects,
 } from './strips';
 export { filtersOf, FIRST_DYNAMICS, USUAL_TONE, withBand, withDynamics, type Chain } from './tone';

@@ -60,7 +60,8 @@ export function stripsOf(song: Pick<Song, 'layouts' | 'layout' | 'mixes'>): Stri
   );
 }
 
-function withMix(song: Song, change: (mix: Mix) => Mix): Song {
+/** The song with another mix of the layout in use. */
+export function withMix(song: Song, change: (mix: Mix) => Mix): Song {
   const before = mixOf(song);
   const after = change(before);
   if (after === before) return song;
