@@ -41,18 +41,25 @@ export async function main(json: boolean, kill: boolean, only?: string): Promise
     console.error(`--only takes one of: ${names.join(', ')}.`);
     return false;
   }
-  const figures: Figure[] = [];
-  for (const name of kill ? [] : only === undefined ? names : [only]) {
-    figures.push(...(await GROUPS[name]()));
-  }
-  if (kill) figures.push(...(await killFigures()));
   const row = (cells: string[]) =>
     console.log(cells.map((c, i) => c.padEnd([42, 8, 16, 8, 7, 0][i])).join(''));
   row(['figure', 'ratio', 'spread', 'at most', 'holds', 'measured']);
-  for (const figure of figures) {
-    const { name, ratio, spread = [], bound, detail } = figure;
-    const between = spread.map((one) => one.toFixed(3)).join(' to ');
-    row([name, ratio.toFixed(3), between, String(bound), holds(figure) ? 'yes' : 'NO', detail]);
+  const figures: Figure[] = [];
+  let broken = false;
+  const groups = kill ? [killFigures] : (only === undefined ? names : [only]).map((n) => GROUPS[n]);
+  for (const measure of groups) {
+    try {
+      for (const figure of await measure()) {
+        figures.push(figure);
+        const { name, ratio, spread = [], bound, detail } = figure;
+        const between = spread.map((one) => one.toFixed(3)).join(' to ');
+        row([name, ratio.toFixed(3), between, String(bound), holds(figure) ? 'yes' : 'NO', detail]);
+      }
+    } catch (error) {
+      // The other groups are measured all the same.
+      console.error(error);
+      broken = true;
+    }
   }
   if (json) {
     const object = Object.fromEntries(
@@ -63,5 +70,5 @@ export async function main(json: boolean, kill: boolean, only?: string): Promise
     );
     console.log(JSON.stringify(object));
   }
-  return figures.every(holds);
+  return !broken && figures.every(holds);
 }

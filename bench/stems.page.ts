@@ -1,4 +1,4 @@
-/** Runs in a worker: twelve stems and the mix of a song of four minutes, as Deliver writes them. */
+/** Runs in a worker: twelve stems and the mix of a song of two minutes, as Deliver writes them. */
 import {
   audioParts,
   partsOf,
@@ -16,11 +16,11 @@ import { renderGraph } from './mixdown.page';
 
 const RATE = 48_000;
 
-/** Four minutes on twelve tracks, each with all effects. */
+/** Two minutes on twelve tracks, each with all effects. */
 function song(): Song {
   const one = minute();
   const [place] = one.places;
-  const places = Array.from({ length: 4 }, (_, i) => ({ ...place, id: `a${i}` }));
+  const places = Array.from({ length: 2 }, (_, i) => ({ ...place, id: `a${i}` }));
   const pieces = [...new Set(timeline(one).map(({ piece }) => piece))];
   return fullyMixed({ ...one, places }, pieces);
 }
