@@ -17,6 +17,7 @@ import {
   nothingInFront,
   onDisk,
   pressButton,
+  saved,
   seesText,
   PATIENCE,
 } from './browser';
@@ -205,7 +206,10 @@ test('the whole way with keys alone', async () => {
   await keys(page, 'w');
   await page.keyboard.type(FORM);
   await changing(page, () => keys(page, 'Enter'));
+  await nothingInFront(page);
+  await saved(page);
   await keys(page, 'Shift+d');
+  await seesText(page, 'propose a line');
   await changing(page, () => keys(page, 'Shift+e'));
   await settled();
   await seesText(page, 'drafted 40 of 40 bars');
