@@ -3,7 +3,7 @@ import type { Figure } from './main';
 
 /** Where `npm test` leaves the seconds of its steps. */
 const TIMES = process.env.CHECK_TIMES!;
-/** What all of them together may take on two quiet cores, in seconds. */
+/** The limit for all steps together on two quiet cores, in seconds. */
 const WHOLE = 600;
 
 /** The share of the whole that each step of the checks may take; steps side by side share the cores. */

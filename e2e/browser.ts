@@ -65,14 +65,14 @@ export async function makeProfile(folder: string): Promise<void> {
   await eventually(
     () => soundsKept(page),
     (kept) => {
-      if (kept < STRUCK) throw new Error(`${kept} sounds are kept of ${STRUCK}`);
+      if (kept < DEMO_SOUNDS) throw new Error(`${kept} sounds are kept of ${DEMO_SOUNDS}`);
     },
   );
   await browser.close();
 }
 
-/** So many sounds the demo strikes. */
-const STRUCK = 18;
+/** The sounds that are kept once the demo was open long enough. */
+const DEMO_SOUNDS = 18;
 
 /** How many computed sounds are kept in this browser. */
 const soundsKept = (page: Page) =>

@@ -17,7 +17,6 @@ import {
   nothingInFront,
   onDisk,
   pressButton,
-  saved,
   seesText,
   PATIENCE,
 } from './browser';
@@ -206,10 +205,7 @@ test('the whole way with keys alone', async () => {
   await keys(page, 'w');
   await page.keyboard.type(FORM);
   await changing(page, () => keys(page, 'Enter'));
-  await nothingInFront(page);
-  await saved(page);
   await keys(page, 'Shift+d');
-  await seesText(page, 'propose a line');
   await changing(page, () => keys(page, 'Shift+e'));
   await settled();
   await seesText(page, 'drafted 40 of 40 bars');

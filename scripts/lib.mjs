@@ -19,7 +19,7 @@ const NOT_FOR_CHECKS = 'without those of the checks\n';
 
 /**
  * Installs the packages of the lock file, unless just these are installed already.
- * @param checks whether those are wanted that only checks need: five in six of them
+ * @param checks whether those are wanted that only checks need: four in five of them
  */
 export function ensureModules({ checks = true } = {}) {
   const lock = readFileSync('package-lock.json', 'utf8');

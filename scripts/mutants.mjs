@@ -23,7 +23,7 @@ if (folders.length === 0 || !(count >= 1)) {
   process.exit(2);
 }
 
-/** What an operator becomes. */
+/** Each operator, and the one that takes its place. */
 const SWAPS = {
   '+': '-',
   '-': '+',

@@ -45,7 +45,7 @@ export async function keptSound(design: SoundDesign, rate: Hertz): Promise<KitSo
 
 /** Keeps a sound that was computed. Where there is no room for it, it is computed again the next time. */
 export async function keepSound(design: SoundDesign, rate: Hertz, sound: KitSound): Promise<void> {
-  // What plays files follows them, and is made quickly.
+  // A sound of files changes with them, and is made quickly.
   if (filesOf(design).length > 0) return;
   try {
     const kept = await cache();

@@ -79,9 +79,8 @@ export function synthesiseFirst(notes: readonly SoundId[]): void {
 }
 
 function takeNext() {
-  const note = hurried.find((one) => asked.some((job) => job.note === one));
-  const at = asked.findIndex((job) => job.note === (note ?? job.note));
-  return asked.splice(at, 1).at(0);
+  const places = hurried.map((note) => asked.findIndex((job) => job.note === note));
+  return asked.splice(places.find((at) => at >= 0) ?? 0, 1).at(0);
 }
 
 async function synthesiseAll(): Promise<void> {

@@ -11,7 +11,7 @@ import { addressOf } from '@/state/addresses';
 import type { FirstSong } from '@/state/session/firstVisit';
 
 /**
- * What a song is worked on with: loaded when it is asked for, or once the first view is there. The server
+ * The parts that a song is worked on with: loaded when it is asked for, or once the first view is there. The server
  * draws none of it, and leaves it out of its build.
  */
 const LATER =

@@ -27,7 +27,7 @@ export function bouncePart(song: Song, of: Pick<Bounce, 'place' | 'track'>): Bou
   const lead = begins.reduce((most, tick) => Math.max(most, start - tick), 0);
   // Samples that are kept may be over full scale: the bus that they go through holds them back.
   const mixed = mixedFor(song, { effects: true, bus: false, mutes: true }, UNBOUNDED);
-  // What is muted is so by the strip of the bounce, unless the section lets it in, perhaps little by little.
+  // A muted track is silenced by the strip of its bounce, unless the section lets it in, perhaps by a ramp.
   const told = section.mix?.strips.find(({ track }) => track === of.track);
   const heard =
     of.track === undefined

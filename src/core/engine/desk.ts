@@ -164,7 +164,7 @@ export class Desk {
       const isFirst = before?.at !== at;
       if (jump && isFirst) passUntil(strip, tempo.secondsAt(at));
       const takes = Math.round(moves[i + 4] * this.sampleRate);
-      // What sounds goes on from where it is: it has the rest of the time.
+      // A strip that sounds goes on from where it is, and has the rest of the time.
       const ramp = jump ? takes : Math.max(0, takes - samplesAt(at, now));
       strip.move(moves[i + 2], moves[i + 3], 0, ramp);
       last.set(strip, { at, ramps: takes > 0 || (!isFirst && before.ramps) });

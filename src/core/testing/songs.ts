@@ -80,7 +80,7 @@ const anySectionStrip: fc.Arbitrary<Omit<SectionStrip, 'track'>> = fc.record(
   { requiredKeys: [] },
 );
 
-/** What a kit may be given beside its usual sounds. */
+/** Parts that a kit may be given beside its usual sounds. */
 interface KitParts {
   layers: { piece: string; layer: SoundLayer }[];
   chokes: { piece: string; group: number }[];
@@ -162,7 +162,7 @@ const anyParts: fc.Arbitrary<Parts> = fc
   .tuple(anyMixed, anyMarks)
   .map(([mixed, marks]) => ({ ...mixed, ...marks }));
 
-/** What a change leads to, or the song as it was where it is refused. */
+/** The song after a change, or as it was where the change is refused. */
 const orSame = (song: Song, after: Song | string): Song =>
   typeof after === 'string' ? song : after;
 

@@ -85,7 +85,7 @@ function cutEnergy(points: readonly EnergyPoint[], from: Ticks, to: Ticks): Ener
   return [edge(from), ...within.slice(0, MOST.spans - 2), edge(to)];
 }
 
-/** The mix of a part that begins so long after its section: what ramps has the rest of its time. */
+/** The mix of a part that begins some ticks after its section: a ramp has the rest of its time. */
 function laterMix(mix: SectionMix, after: Ticks): SectionMix {
   const strips = mix.strips.map(({ ramp, ...there }) => {
     const rest = rampAfter(ramp, after);
@@ -94,7 +94,7 @@ function laterMix(mix: SectionMix, after: Ticks): SectionMix {
   return { strips };
 }
 
-/** What is left of a ramp after so long, in quarter notes. */
+/** The rest of a ramp once some ticks of it have passed, in quarter notes. */
 const rampAfter = (ramp = 0, after: Ticks) => Math.max(0, ramp - after / PPQ);
 
 /**
@@ -343,7 +343,7 @@ function mergedEnergy(
 
 /** Spans of a section as they lie in a longer one. */
 function moved(stack: readonly LaidSpan[], by: Ticks, total: Ticks): Span[] {
-  // What is shorter than numbers are exact is nothing any more.
+  // A stretch shorter than the precision of numbers has no length once it is moved: it is dropped.
   const left = stack.filter(({ from, to }) => from + by < to + by);
   return left.map(({ span, from, to, offset }) => ({
     ...span,
@@ -372,7 +372,7 @@ function mergedTempos(
   const first = a.length > 0 ? a.filter(({ at }) => at < length) : [{ at: 0, bpm }];
   const second = b.length > 0 ? b : [{ at: 0, bpm }];
   const all = [...first, ...second.map((change) => ({ ...change, at: change.at + length }))];
-  // Two that are nearer to each other than numbers are exact are one: the later.
+  // Two changes nearer than the precision of numbers fall together: the later one holds.
   return all.filter(({ at }, i) => all[i + 1]?.at !== at);
 }
 

@@ -153,18 +153,21 @@ function Tracks({ contents, song, delivery }: Omit<ShownProps, 'file'> & { conte
         </TableRow>
       </TableHead>
       <TableBody>
-        {contents.tracks.map(({ id, name, guide, notes, channels, hits }) => {
+        {contents.tracks.map(({ id, name, guide, notes, channels, hits }, i, all) => {
           const wished = (id !== undefined && byTrack[id]) || {};
           const said = channels.map((c) => c + 1).join(', ');
+          // Strokes that overlap are written as a second track: the wishes of the first hold for it too.
+          const takesWishes =
+            own && id !== undefined && all.findIndex((one) => one.id === id) === i;
           return (
-            <TableRow key={`${name} ${id} ${said}`}>
+            <TableRow key={`${i} ${name}`}>
               <TableCell>
                 {name}
                 {guide && ' (guide)'}
               </TableCell>
               <TableCell className="figures">{notes.join(', ')}</TableCell>
               <TableCell align={own ? 'left' : 'right'}>
-                {own && id !== undefined ? (
+                {takesWishes ? (
                   <ChoiceField
                     label=""
                     name={`channel of ${name}`}
@@ -184,7 +187,7 @@ function Tracks({ contents, song, delivery }: Omit<ShownProps, 'file'> & { conte
               </TableCell>
               {own && (
                 <TableCell>
-                  {id !== undefined && (
+                  {takesWishes && (
                     <ChoiceField
                       label=""
                       name={`note map of ${name}`}

@@ -63,6 +63,13 @@ const choose = async (index: number) => {
 };
 
 describe('the list', () => {
+  test('is there for everyone who asked for it while it was read', async () => {
+    useGather.setState(useGather.getInitialState(), true);
+    void gather.openLibrary();
+    await gather.openLibrary();
+    expect(useGather.getState().grooves).toHaveLength(grooves.length);
+  });
+
   test('holds what the server gives, but for rows that are none', () => {
     expect(useGather.getState().grooves).toHaveLength(grooves.length);
     expect(useGather.getState().grooves[0]).toEqual(grooves[0]);

@@ -38,9 +38,15 @@ export const useGather = create<Gathering>(() => ({
 const set = useGather.setState;
 const get = useGather.getState;
 
-/** Reads the index of the library, once. */
-export async function openLibrary(): Promise<void> {
-  if (get().status !== 'idle') return;
+let opening = Promise.resolve();
+
+/** Reads the index of the library, once. Whoever asks while it is read waits for it too. */
+export function openLibrary(): Promise<void> {
+  if (get().status === 'idle') opening = readIndex();
+  return opening;
+}
+
+async function readIndex(): Promise<void> {
   set({ status: 'loading', problem: undefined });
   const [shipped, own, remarks] = await Promise.allSettled([
     library.serverGrooves(),
