@@ -27,7 +27,7 @@ const steps = [
       `${BIN}/jest`,
       changed ? [...unit, '--findRelatedTests', ...changed.files] : unit,
     ),
-  () => checks.step('types', `${BIN}/tsc`, ['--noEmit']),
+  () => checks.step('types', 'npm', ['run', '--silent', 'types']),
   lintable?.length !== 0 &&
     (() =>
       checks.step('lint', `${BIN}/eslint`, [

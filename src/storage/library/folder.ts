@@ -3,7 +3,6 @@ import type { HandedFile } from './reading.worker';
 
 /** A folder that the browser lets one read, remembered until it is read. */
 interface FolderHandle extends FileSystemDirectoryHandle {
-  values(): AsyncIterableIterator<FileSystemHandle>;
   requestPermission?(options: { mode: 'read' }): Promise<PermissionState>;
 }
 
@@ -19,12 +18,12 @@ export async function filesOfFolder(
   path = folder.name,
 ): Promise<HandedFile[]> {
   const files: HandedFile[] = [];
-  for await (const item of (folder as FolderHandle).values()) {
+  for await (const item of folder.values()) {
     const under = `${path}/${item.name}`;
     if (item.kind === 'directory') {
-      files.push(...(await filesOfFolder(item as FileSystemDirectoryHandle, under)));
+      files.push(...(await filesOfFolder(item, under)));
     } else if (isGrooveFile(item.name)) {
-      files.push({ path: under, file: await (item as FileSystemFileHandle).getFile() });
+      files.push({ path: under, file: await item.getFile() });
     }
   }
   return files;
