@@ -23,7 +23,19 @@ const LAYERS: Readonly<Record<string, readonly string[]>> = {
 
 /** The folders of the core, foundations first: each may import those before it, and none behind it. */
 const CORE = [
-  ...['time', 'random', 'memo', 'model', 'pattern', 'weave', 'tab', 'midi', 'notation', 'musicxml'],
+  ...[
+    'time',
+    'random',
+    'memo',
+    'names',
+    'model',
+    'pattern',
+    'weave',
+    'tab',
+    'midi',
+    'notation',
+    'musicxml',
+  ],
   ...[
     'library',
     'guide',

@@ -93,16 +93,26 @@ const audioWorker = {
     for (let disk = open.shift(); disk; disk = open.shift()) await disk.stream.close();
   },
 
-  /** Files in one zip, as they are. */
-  async zipped(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {
-    const zip = new ZipWriter(new BlobWriter('application/zip'), {
+  /** Files in one zip, as they are, with how many it holds. */
+  async zipped(files: readonly { name: string; blob: Blob }[]): Promise<Zipped> {
+    const writer = new ZipWriter(new BlobWriter('application/zip'), {
       useWebWorkers: false,
       level: 0,
     });
-    for (const { name, blob } of files) await zip.add(name, new BlobReader(blob));
-    return zip.close();
+    let holds = 0;
+    for (const { name, blob } of files) {
+      await writer.add(name, new BlobReader(blob));
+      holds++;
+    }
+    return { zip: await writer.close(), holds };
   },
 };
+
+/** A zip, and how many files it holds. */
+export interface Zipped {
+  zip: Blob;
+  holds: number;
+}
 
 /** The sounds of a part; those that are not there yet are computed. */
 function soundsOf(part: AudioPart, rate: Hertz): KitSound[] {

@@ -13,7 +13,7 @@ import type { Imported, ImportOptions } from '../core/midi';
 import type { FontKit } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz, NoteNumber, Samples } from '../core/time';
-import type { AudioWorker, WrittenAudio } from './audio.worker';
+import type { AudioWorker, WrittenAudio, Zipped } from './audio.worker';
 import { died } from './died';
 import type { DraftAnswer, DraftsWorker, OwnGrooves } from './drafts.worker';
 import type { FontsWorker } from './fonts.worker';
@@ -135,7 +135,7 @@ export async function readFontAside(
   }
 }
 
-export type { WrittenAudio } from './audio.worker';
+export type { WrittenAudio, Zipped } from './audio.worker';
 
 /** Files of sound that are being written. */
 export interface Writing {
@@ -212,7 +212,7 @@ export function writeAudioAside(
 }
 
 /** Puts files into one zip off the page's thread, as they are. */
-export async function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {
+export async function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Zipped> {
   const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
   try {
     return await Promise.race([Comlink.wrap<AudioWorker>(worker).zipped(files), died(worker)]);

@@ -232,7 +232,7 @@ test('what becomes a sound sounds as it did, whatever the song, its layout and i
       const { tracks } = layoutOf(song);
       const track = m === 0 ? undefined : tracks[m % tracks.length].id;
       const lasts = tempoOfSong(song).secondsAt(laid.at(-1)?.end ?? 0);
-      fc.pre(here !== undefined && lasts < 20);
+      fc.pre(here !== undefined && lasts < 8);
       fc.pre(whyNotBounced(song, { place: here.place.id, ...(track && { track }) }) === undefined);
       const sounds = bursts(song);
       const { after, file } = await bounced(song, here.place.id, track, sounds);

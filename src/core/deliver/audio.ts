@@ -6,6 +6,7 @@ import {
   type Song,
   type StripSetting,
 } from '../model';
+import { inOne } from '../names';
 import { songTicks, tempoOfSong } from '../weave';
 import {
   drumsOf,
@@ -19,7 +20,7 @@ import {
 } from '../tracks';
 import type { Seconds, Ticks } from '../time';
 import type { AudioWish, Ending, Levelling } from '../wishes';
-import { inOne, type NamedPart } from './part';
+import type { NamedPart } from './part';
 
 /** A file of sound: what is heard in it, as a song that is rendered from its beginning. */
 export interface AudioPart {

@@ -1,5 +1,6 @@
 import { findPattern, type Song } from '../model';
 import { writtenSong } from '../midi';
+import { inOne } from '../names';
 import type { PartWish, What } from '../wishes';
 import { bpmAt, laidPlaces, placeName, shelfOf } from '../weave';
 
@@ -45,7 +46,8 @@ export interface NamedPart extends Part {
 }
 
 /**
- * The parts that are handed over, each a file, none of which is called like another.
+ * The parts that are handed over, each with the name of its file as it is wished: two may be called alike, see
+ * `pathsOf`.
  * @param names how several are called: text with `{song}`, `{part}` and `{nn}`, their number from 01 on; a `/`
  * makes a folder of what stands before it
  */
@@ -62,20 +64,13 @@ export function partsOf(song: Song, { each, ...wish }: What, names: string): Nam
           .map(({ place }) => ({ place: place.id }))
       : shelfOf(song).map(({ id }) => ({ pattern: id, passes: wish.passes }));
   const width = Math.max(2, String(wishes.length).length);
-  const taken = new Set<string>();
   return wishes.map((one, i) => {
     const part = partOf(song, one);
     const nn = String(i + 1).padStart(width, '0');
-    const wanted = named(names, { song: song.name, part: part.name ?? '', nn });
-    // Two files of one name would be one.
-    const file = taken.has(wanted.toLowerCase()) ? `${wanted} ${nn}` : wanted;
-    taken.add(file.toLowerCase());
+    const file = named(names, { song: song.name, part: part.name ?? '', nn });
     return { ...part, file, wish: one };
   });
 }
-
-/** A name in which nothing makes a folder. */
-export const inOne = (name: string) => name.replaceAll('/', '-');
 
 /** A template with what it names; what it names that there is not stays as it is. */
 function named(template: string, values: Readonly<Record<string, string>>): string {

@@ -1,5 +1,6 @@
 import { layoutOf, type Song } from '../model';
 import { contentsOf } from '../midi';
+import { pathsOf, type Named } from '../names';
 import { writeMusicXml } from '../musicxml';
 import { hitsPerTrack } from '../tracks';
 import type { Cell } from '../notation';
@@ -13,10 +14,9 @@ import { csvOfSong, tabOfSong } from './text';
 import { chartWarnings, midiWarnings, SILENT } from './warnings';
 
 /** A file that a delivery comes to, and what will be in it. */
-export interface PlannedFile {
-  /** Without an ending; folders before it are set apart by `/`. */
-  file: string;
-  ending: string;
+export interface PlannedFile extends Named {
+  /** Where it goes: clean names that none of the others has, see `pathsOf`. */
+  path: string;
   part: NamedPart;
   /** Of a file of sound. */
   audio?: AudioPart;
@@ -34,12 +34,16 @@ export interface PlannedFile {
 /** The files of a delivery as they would be written now. The song file is not among them, it is always one;
  * and what is sent live is no file. */
 export function plannedFiles(song: Song, delivery: Delivery): PlannedFile[] {
-  return partsOf(song, delivery.what, delivery.names).flatMap((part) =>
+  const files = partsOf(song, delivery.what, delivery.names).flatMap((part) =>
     filesOf(song, delivery, part),
   );
+  const paths = pathsOf(files, delivery.packing === 'apart');
+  return files.map((file, i) => ({ ...file, path: paths[i] }));
 }
 
-function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[] {
+type Unplaced = Omit<PlannedFile, 'path'>;
+
+function filesOf(song: Song, delivery: Delivery, part: NamedPart): Unplaced[] {
   const { file } = part;
   const own = part.song;
   const hits = timeline(own).length;
@@ -68,7 +72,7 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): PlannedFile[]
       ];
     }
     case 'audio':
-      return audioParts(delivery.audio, part).map((audio): PlannedFile => ({
+      return audioParts(delivery.audio, part).map((audio): Unplaced => ({
         ...about,
         file: audio.file,
         ending: delivery.sound.kind,

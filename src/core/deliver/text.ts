@@ -1,5 +1,5 @@
-import Papa from 'papaparse';
 import { articulationOf, noteOf, pieceOf, type Song } from '../model';
+import { tableOf } from '../names';
 import { onUsualKit } from '../pattern';
 import { writeTab } from '../tab';
 import { barNumber, pushInMs, sameMeter, type Meter, type Ticks } from '../time';
@@ -118,8 +118,7 @@ export function csvOfSong(song: Song): string {
       patterns.get(hit.pattern) ?? '',
     ];
   });
-  // A name that begins like a formula would be one in a table.
-  return `${Papa.unparse({ fields: [...COLUMNS], data: rows }, { escapeFormulae: true })}\r\n`;
+  return tableOf(COLUMNS, rows);
 }
 
 const rounded = (value: number, digits: number) => Number(value.toFixed(digits));

@@ -3,8 +3,27 @@ import { ANCHORS, checkSong, isBounce, layoutOf, salvage, SPAN_ROLES, type Song 
 import { compileDesk, compileScore, Desk } from '../engine';
 import { RATE } from '../testing/engine';
 import { anyWholeSong } from '../testing/songs';
-import { heardTracks, joinTracks, ownTracks, READY_LAYOUTS, stripsOf } from '../tracks';
-import { laidPlaces, mergeNext, onItsOwn, splitPlace, tempoOfSong, timeline } from '../weave';
+import { onlyHits } from '../pattern';
+import {
+  chooseLayout,
+  heardTracks,
+  joinTracks,
+  layoutsOf,
+  ownTracks,
+  READY_LAYOUTS,
+  stripsOf,
+} from '../tracks';
+import {
+  laidPlaces,
+  layTogetherOnShelf,
+  mergeNext,
+  onItsOwn,
+  replacePattern,
+  SCOPES,
+  splitPlace,
+  tempoOfSong,
+  timeline,
+} from '../weave';
 import { heard, heardKeys, mixedAt } from '.';
 
 /** A whole song and one of its places. */
@@ -87,6 +106,71 @@ describe('nothing that is heard is changed', () => {
     keeps((song) => salvage(JSON.parse(JSON.stringify(song))).song!));
 
   test('by splitting a place', () => keeps((song, { place, bar }) => splitPlace(song, place, bar)));
+
+  test('by playing a copy of a pattern instead, as far as one likes and of whichever pieces', () =>
+    fc.assert(
+      fc.property(
+        anyPlaced,
+        fc.constantFrom(...SCOPES),
+        fc.nat(20),
+        fc.nat(20),
+        ({ song, laid }, scope, n, m) => {
+          if (!laid) return;
+          const { pieces } = song.kit;
+          const pattern = song.patterns[n % song.patterns.length];
+          const with_ = { ...song, patterns: [...song.patterns, { ...pattern, id: 'copy' }] };
+          const replacing = { pattern: pattern.id, by: 'copy', scope, places: [laid.place.id] };
+          for (const some of [{}, { pieces: [pieces[m % pieces.length].id] }]) {
+            const after = replacePattern(with_, { ...replacing, ...some });
+            expect(checkSong(after)).toEqual([]);
+            expect(heardKeys(after)).toEqual(heardKeys(song));
+          }
+        },
+      ),
+    ));
+
+  test('by laying together again what was taken apart, hit by hit', () =>
+    fc.assert(
+      fc.property(anyWholeSong, fc.nat(20), fc.array(fc.boolean()), (song, n, sides) => {
+        const pattern = song.patterns[n % song.patterns.length];
+        const ids = pattern.strands.flatMap(({ hits }) => hits.map(({ id }) => id));
+        const side = new Set(ids.filter((_, i) => sides[i % sides.length]));
+        const [one, other] = [side, new Set(ids.filter((id) => !side.has(id)))].map((of, i) => ({
+          ...onlyHits(pattern, of),
+          id: `part-${i}`,
+        }));
+        const apart = { ...song, patterns: [...song.patterns, one, other] };
+        const laid = layTogetherOnShelf(apart, [one.id, other.id], { newId: 'laid', name: 'laid' });
+        const everywhere = { scope: 'everywhere', places: [] } as const;
+        const after = replacePattern(laid, { pattern: pattern.id, by: 'laid', ...everywhere });
+        expect(checkSong(after)).toEqual([]);
+        expect(heardKeys(after)).toEqual(heardKeys(song));
+      }),
+    ));
+
+  test('by showing a song that nothing is mixed in on other tracks', () =>
+    fc.assert(
+      fc.property(anyWholeSong, fc.nat(20), (mixed, n) => {
+        const sections = mixed.sections.map(({ mix: _, ...section }) => section);
+        const song = { ...mixed, sections, mixes: [] };
+        const layouts = layoutsOf(song);
+        const after = told(chooseLayout(song, layouts[n % layouts.length].id), song);
+        expect(checkSong(after)).toEqual([]);
+        expect(heardKeys(after)).toEqual(heardKeys(song));
+      }),
+    ));
+
+  test('by showing a song on other tracks and on its own again', () =>
+    fc.assert(
+      fc.property(anyWholeSong, fc.nat(20), (song, n) => {
+        const layouts = layoutsOf(song);
+        const other = told(chooseLayout(song, layouts[n % layouts.length].id), song);
+        expect(checkSong(other)).toEqual([]);
+        const strokes = (of: Song) => heard(of).hits.map(({ track: _, ...hit }) => hit);
+        expect(strokes(other)).toEqual(strokes(song));
+        expect(heardKeys(told(chooseLayout(other, song.layout), other))).toEqual(heardKeys(song));
+      }),
+    ));
 
   test('by splitting a place and merging its parts again', () =>
     keeps((song, { place, bar }) => {

@@ -112,7 +112,8 @@ describe('finding', () => {
     expect(fit({ text: 'zither' })).toEqual([]);
     const hats = library.filter(({ pieces }) => pieces.includes('hihat'));
     for (const text of ['hi-hat', 'hihat', 'hats', 'HiHats']) {
-      expect(fit({ text })).toEqual(expect.arrayContaining(hats));
+      const found = new Set(fit({ text }));
+      expect(hats.filter((groove) => !found.has(groove))).toEqual([]);
     }
     const [fourth] = namedFirst(fit({ text: 'Straight rock 4' }), 'Straight rock 4');
     expect(fourth.name).toMatch(/^Straight rock 4/);

@@ -8,17 +8,19 @@ import {
   type Stroke,
   type StrokeKey,
 } from '../model';
+import { tableOf } from '../names';
 import type { NoteNumber } from '../time';
 
 /** How a note map leaves: as lines of a number and a name, as a table, or as the standard's names of notes. */
 export const NOTE_MAP_FORMS = ['txt', 'csv', 'midnam'] as const;
 export type NoteMapForm = (typeof NOTE_MAP_FORMS)[number];
 
-/** "Snare, rim". */
+/** "Snare, rim", in one line. */
 function nameOf({ piece, articulation }: Stroke, kit: Kit): string {
   const { name, articulations } = pieceOf(piece, kit);
   const way = articulations.find(({ id }) => id === articulation);
-  return articulations.length > 1 && way ? `${name}, ${way.name}` : name;
+  const whole = articulations.length > 1 && way ? `${name}, ${way.name}` : name;
+  return whole.replace(/\s+/g, ' ').trim();
 }
 
 /** The strokes that a map has notes of its own for, by note. */
@@ -37,7 +39,10 @@ export function writeNoteMap(map: NoteMap, kit: Kit, form: NoteMapForm): string 
   const rows = rowsOf(map, kit);
   if (form === 'txt') return rows.map(({ note, name }) => `${note} ${name}\n`).join('');
   if (form === 'csv') {
-    return `note,name\n${rows.map(({ note, name }) => `${note},"${name.replaceAll('"', '""')}"\n`).join('')}`;
+    return tableOf(
+      ['note', 'name'],
+      rows.map(({ note, name }) => [note, name]),
+    );
   }
   const notes = rows.map(
     ({ note, name }) => `        <Note Number="${note}" Name="${escaped(name)}"/>\n`,

@@ -5,7 +5,6 @@ import { useDeferredValue, useEffect, useMemo } from 'react';
 import { plannedFiles } from '@/core/deliver';
 import { useWorkbench } from '@/state/store';
 import { foretell, stopForetelling } from '@/state/deliver/foretelling';
-import { pathOf } from '@/state/deliver/paths';
 import { Choices } from './Choices';
 import { Files } from './Files';
 import { Live } from './Live';
@@ -27,7 +26,7 @@ export function Deliver() {
     foretell(song, files, wished.sound);
     return stopForetelling;
   }, [song, files, wished.sound]);
-  const file = files.find((one) => pathOf(one) === shown) ?? files[0];
+  const file = files.find((one) => one.path === shown) ?? files[0];
   return (
     <Box
       sx={{
@@ -45,7 +44,7 @@ export function Deliver() {
         <Live song={song} />
       ) : (
         <>
-          <Files files={files} delivery={delivery} chosen={file && pathOf(file)} />
+          <Files files={files} delivery={delivery} chosen={file?.path} />
           {file ? <Shown song={song} file={file} delivery={wished} /> : <Box />}
         </>
       )}

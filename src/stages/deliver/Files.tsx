@@ -13,7 +13,6 @@ import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
 import type { AudioWish, Delivery, Packing, PlannedFile } from '@/core/deliver';
 import { decibelsOf } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
-import { pathOf } from '@/state/deliver/paths';
 import type { HandedOver, Heard } from '@/state/deliver/slice';
 import * as wishes from '@/state/deliver/wishes';
 import * as writing from '@/state/deliver/writing';
@@ -78,7 +77,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
           </TableHead>
           <TableBody>
             {files.map((file) => {
-              const path = pathOf(file);
+              const { path } = file;
               return (
                 <FileRow
                   key={path}

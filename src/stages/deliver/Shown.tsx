@@ -24,7 +24,6 @@ import { ChoiceField } from '@/look/ChoiceField';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { Waveform } from '@/look/Waveform';
 import * as wishes from '@/state/deliver/wishes';
-import { pathOf } from '@/state/deliver/paths';
 import { useWorkbench } from '@/state/store';
 import { ChartPages } from './ChartPages';
 
@@ -48,7 +47,7 @@ export function Shown({ song, file, delivery }: ShownProps) {
       }}
     >
       <Typography variant="h3" sx={{ overflowWrap: 'anywhere' }}>
-        {pathOf(file)}
+        {file.path}
       </Typography>
       <Held song={song} file={file} delivery={delivery} />
     </Box>
@@ -217,7 +216,7 @@ const nothing = () => {};
 function Sound({ file }: { file: PlannedFile }) {
   const over = useWorkbench((state) => state.handedOver);
   const foretold = useWorkbench((state) => state.foretold);
-  const path = pathOf(file);
+  const { path } = file;
   const heard = over?.find((one) => one.path === path) ?? foretold.get(path);
   const audio = file.audio!;
   return (

@@ -19,7 +19,7 @@ import { readFontAside } from '@/workers';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { cancelGesture, editOrSay, preview } from '../session/edit';
-import { fileName } from '../session/fileName';
+import { fileName } from '@/core/names';
 import { openSongNow, useWorkbench } from '../store';
 
 /** A kit that can be heard and taken: one whose sounds are computed, or one that was kept. */

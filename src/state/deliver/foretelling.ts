@@ -3,7 +3,6 @@ import { samplesOf, type Song } from '@/core/model';
 import { readSamples } from '@/storage/samples';
 import { writeAudioAside } from '@/workers';
 import { useWorkbench } from '../store';
-import { pathOf } from './paths';
 import type { Heard } from './slice';
 
 /** More than this is not listened to before it is wished for, in seconds of sound. */
@@ -46,7 +45,7 @@ export function foretell(song: Song, planned: readonly PlannedFile[], sound: Sou
       const { frames, peak, limited, outline } = written;
       const heard: Heard = { seconds: frames / sound.rate, peak, limited, outline };
       useWorkbench.setState(({ foretold }) => ({
-        foretold: new Map(foretold).set(pathOf(files[i]), heard),
+        foretold: new Map(foretold).set(files[i].path, heard),
       }));
     });
     end = work.end;

@@ -11,7 +11,6 @@ import { platform, setPlatform, type OutFolder } from '../platform';
 import { useWorkbench } from '../store';
 import { openBench } from '../testing';
 import { foretell, stopForetelling } from './foretelling';
-import { pathOf } from './paths';
 import * as wishes from './wishes';
 import * as writing from './writing';
 
@@ -198,11 +197,29 @@ test('files of sound are listened to before they are written, until something el
   aside.finish();
   while (bench().foretold.size < demo.places.length) await soon();
   const [one] = plannedNow();
-  expect(bench().foretold.get(pathOf(one))).toMatchObject({ peak: 0.5, limited: 2, seconds: 2 });
+  expect(bench().foretold.get(one.path)).toMatchObject({ peak: 0.5, limited: 2, seconds: 2 });
   foretell(demo, [], bench().delivery.sound);
   expect(bench().foretold.size).toBe(0);
   foretell(demo, plannedNow(), bench().delivery.sound);
   stopForetelling();
+});
+
+test('files whose names agree once they are cut are all there, and are counted from what there is', async () => {
+  const name = 'verse '.repeat(40);
+  const patterns = demo.patterns.map((one, i) => ({ ...one, name: `${name}${i}` }));
+  openBench({ ...demo, patterns });
+  wish({ what: { each: 'patterns' }, names: '{part}' });
+  await writing.handOver();
+  const files = unzipSync(await bytesOf(saved[0].content));
+  const struck = plannedFiles({ ...demo, patterns }, bench().delivery).filter(writing.isWorthIt);
+  expect(Object.keys(files)).toHaveLength(struck.length);
+  expect(said()).toBe(`${struck.length} files were saved in “Saltmarsh Signal.zip”.`);
+  const { into, folder } = someFolder();
+  setPlatform({ ...platform, openFolder: async () => folder });
+  wishes.wish({ packing: 'folder' });
+  await writing.handOver();
+  expect(into.size).toBe(struck.length);
+  expect(said()).toMatch(`${struck.length} files were written into`);
 });
 
 test('into a folder goes each file under its path, and nothing where the choice was called off', async () => {

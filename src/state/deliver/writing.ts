@@ -13,15 +13,14 @@ import { samplesOf, type Song } from '@/core/model';
 import { writeMusicXml } from '@/core/musicxml';
 import { lastDelivery, noteDelivery } from '@/storage/deliveries';
 import { readSamples } from '@/storage/samples';
-import { writeAudioAside, zipAside, type WrittenAudio } from '@/workers';
+import { writeAudioAside, zipAside, type WrittenAudio, type Zipped } from '@/workers';
 import { notify } from '../notices/notices';
 import { platform, type OutFolder } from '../platform';
 import { songBefore } from '../session/edit';
-import { fileName } from '../session/fileName';
+import { fileName } from '@/core/names';
 import { saveSongFile } from '../session/files';
 import { openSongNow, useWorkbench } from '../store';
 import { stopForetelling } from './foretelling';
-import { pathOf } from './paths';
 import type { HandedOver } from './slice';
 
 /** A file on its way out. */
@@ -53,7 +52,7 @@ export async function madeNow(
   const drawn = new Map<Song, Promise<string[]>>();
   return Promise.all(
     planned.map(async (one): Promise<OutFile> => {
-      const path = pathOf(one);
+      const path = one.path;
       const content = new Blob([await contentOf(one)], { type: TYPES[one.ending] });
       return { path, content, about: { path, bytes: content.size, content } };
     }),
@@ -104,7 +103,7 @@ export function draggedFile(
   delivery: Delivery,
 ): { name: string; content: Blob } | undefined {
   const { handedOver } = useWorkbench.getState();
-  const path = pathOf(planned);
+  const path = planned.path;
   const name = path.split('/').at(-1)!;
   const written = handedOver?.find((one) => one.path === path)?.content;
   if (written) return { name, content: written };
@@ -171,7 +170,7 @@ async function writtenAudio(
 ): Promise<OutFile[] | undefined> {
   const files = await readSamples(samplesOf(song.kit));
   const handles: FileSystemFileHandle[] = [];
-  for (const one of folder ? planned : []) handles.push(await folder!.reserve(pathOf(one)));
+  for (const one of folder ? planned : []) handles.push(await folder!.reserve(one.path));
   if (isOff()) return undefined;
   const since = Date.now();
   const say = (done: number, share: number) => {
@@ -200,7 +199,7 @@ async function writtenAudio(
 
   async function outFile(planned: PlannedFile, written: WrittenAudio, i: number): Promise<OutFile> {
     const { blob, frames, peak, limited, outline } = written;
-    const path = pathOf(planned);
+    const path = planned.path;
     const content = blob ?? (await handles[i].getFile());
     const seconds = frames / sound.rate;
     const about = { path, bytes: content.size, content, seconds, peak, limited, outline };
@@ -215,8 +214,12 @@ async function packed(
   { song, folder }: { song: Song; folder: OutFolder | undefined },
 ): Promise<void> {
   if (folder) {
-    for (const { path, content, there } of files) if (!there) await folder.write(path, content);
-    return notify(`${counted(files.length)} written into “${folder.name}”.`);
+    const written = new Set<string>();
+    for (const { path, content, there } of files) {
+      if (!there) await folder.write(path, content);
+      written.add(path);
+    }
+    return notify(`${counted(written.size)} written into “${folder.name}”.`);
   }
   if (files.length === 1 || packing !== 'zip') {
     for (const { path, content } of files) {
@@ -231,20 +234,22 @@ async function packed(
   }
   const name = fileName(song.name, 'zip');
   const large = files.reduce((sum, { content }) => sum + content.size, 0) > 16 * 1024 ** 2;
-  const zip = large
+  const { zip, holds } = large
     ? await zipAside(files.map(({ path, content }) => ({ name: path, blob: content })))
     : await zipped(files);
   platform.saveFile(zip, name, 'application/zip');
-  notify(`${counted(files.length)} saved in “${name}”.`);
+  notify(`${counted(holds)} saved in “${name}”.`);
 }
 
-async function zipped(files: readonly OutFile[]): Promise<Blob> {
+async function zipped(files: readonly OutFile[]): Promise<Zipped> {
   const entries = await Promise.all(
     files.map(
       async ({ path, content }) => [path, new Uint8Array(await content.arrayBuffer())] as const,
     ),
   );
-  return new Blob([zipSync(Object.fromEntries(entries)) as BlobPart], { type: 'application/zip' });
+  const parts = Object.fromEntries(entries);
+  const zip = new Blob([zipSync(parts) as BlobPart], { type: 'application/zip' });
+  return { zip, holds: Object.keys(parts).length };
 }
 
 /** Calls off what is being written; nothing of it is left. */

@@ -10,7 +10,7 @@ import { whyNot, withinPatience } from '@/storage/failures';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
-import { fileName, safeName } from '../session/fileName';
+import { fileName, inOne, pathsOf } from '@/core/names';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
 import { addGrooves, chooseGroove, grooveById, openLibrary, patternsOf, useGather } from './gather';
 
@@ -136,7 +136,7 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
   if (!chosen) return notify('Choose a groove first: its whole family is saved.');
   const { family } = chosen;
   const rows = useGather.getState().grooves.filter((groove) => groove.family === family);
-  const files: Zippable = {};
+  const found: { file: string; bytes: Uint8Array }[] = [];
   const left = new Set<string>();
   let unread = 0;
   for (const row of rows) {
@@ -147,16 +147,19 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
     }
     const { name, kind, bpm } = grooveById(row.id)!;
     const said = { ...pattern, name, kind };
-    const path = (ending: string) => freePath(files, `${safeName(family)}/`, name, ending);
+    const file = `${inOne(family)}/${inOne(name)}`;
     if (form === 'MIDI files') {
       const song = songWith({ id: 'x', name, bpm }, [said]);
-      files[path('mid')] = exportMidi(song, { pattern: said.id });
+      found.push({ file, bytes: exportMidi(song, { pattern: said.id }) });
     } else {
       const { text, left: unsaid } = writeTab(said);
       for (const one of unsaid) left.add(one.replace(/ \(\d+ times\)$/, ''));
-      files[path('tab')] = strToU8(text);
+      found.push({ file, bytes: strToU8(text) });
     }
   }
+  const ending = form === 'MIDI files' ? 'mid' : 'tab';
+  const paths = pathsOf(found.map(({ file }) => ({ file, ending })));
+  const files: Zippable = Object.fromEntries(found.map(({ bytes }, i) => [paths[i], bytes]));
   const name = fileName(family, 'zip');
   platform.saveFile(zipSync(files) as BlobPart, name, 'application/zip');
   const count = Object.keys(files).length;
@@ -169,12 +172,4 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
       .filter(Boolean)
       .join(' '),
   );
-}
-
-/** A path that no file of a zip has yet. */
-function freePath(files: Zippable, folder: string, name: string, ending: string): string {
-  const base = `${folder}${safeName(name)}`;
-  let path = `${base}.${ending}`;
-  for (let n = 2; files[path]; n++) path = `${base} (${n}).${ending}`;
-  return path;
 }

@@ -21,7 +21,7 @@ import {
 import { storedForm } from '@/storage/songs';
 import { importAside, type Reading } from '@/workers';
 import { edit, songBefore } from './edit';
-import { fileName } from './fileName';
+import { fileName } from '@/core/names';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { compareWith } from './savePoints';

@@ -2,7 +2,7 @@ import { emptyPattern, emptySong } from '@/core/model';
 import { newHistory } from '@/core/commands';
 import { findStrand } from '@/core';
 import { cancelGesture, commitGesture, edit, editAllOrSay, preview, redo, undo } from './edit';
-import { fileName } from './fileName';
+import { fileName } from '@/core/names';
 import * as clips from '../shape/clips';
 import * as frame from '../shape/frame';
 import * as shape from '../shape/shape';
