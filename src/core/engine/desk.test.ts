@@ -444,6 +444,32 @@ test('a change of the kit while a piece rings is heard within a block, without a
   for (let i = RATE * 0.1; i < after.length; i += 997) expect(after[i]).toBeCloseTo(there[i], 3);
 });
 
+test('what a ringing piece gives to the room is changed within a block, whatever the others of its track give', () => {
+  const hum = Float32Array.from({ length: RATE }, (_, i) => 0.3 * Math.cos((i * Math.PI) / 400));
+  const inRoom = (cowbell: number, ride: number): Song => {
+    const song = bareSong([struck('cowbell', 0), struck('ride', 0)]);
+    const rooms: Readonly<Record<string, number>> = { cowbell, ride };
+    const pieces = song.kit.pieces.map((one) => ({ ...one, room: rooms[one.id] ?? 0 }));
+    return { ...song, layout: 'one', mixes: [], kit: { ...song.kit, pieces } };
+  };
+  /** The largest step in what the room is given, one block after another, over its steps as it stays. */
+  const steps = (from: Song, to: Song) => {
+    const engine = engineWith(from, [oneLayer(56, hum), oneLayer(51, hum)]);
+    engine.play({ from: 0 });
+    run(engine, 0.3);
+    engine.setDesk(compileDesk(to));
+    return jump(run(engine, 0.2));
+  };
+  for (const [from, to] of [
+    [inRoom(0, 0), inRoom(1, 1)],
+    [inRoom(0, 0), inRoom(1, 0)],
+    [inRoom(1, 0), inRoom(0, 0)],
+    [inRoom(1, 0), inRoom(0, 1)],
+  ]) {
+    expect(steps(from, to)).toBeLessThan(2.5 * Math.max(steps(from, from), steps(to, to)));
+  }
+});
+
 test('stems add up to the mix where a section lets a muted track be heard', () => {
   const muted = mixed(cowbell, [strip('cowbell', { mute: true })]);
   const song = setSectionStrip(muted, 'a', { track: 'cowbell', mute: false }) as Song;

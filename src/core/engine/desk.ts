@@ -92,7 +92,8 @@ export class Desk {
     }
     table.strips.forEach((strip, i) => {
       this.strips[i].take(strip, sendsOf(strip, table), jump);
-      this.strips[i].leadTo(table.lanes.filter((lane) => lane.strip === i).map(({ room }) => room));
+      const rooms = table.lanes.filter((lane) => lane.strip === i).map(({ room }) => room);
+      this.strips[i].leadTo(rooms, jump);
     });
     this.chain.take(table.drums, jump);
     this.drums.aim(table.drums.level);
@@ -251,7 +252,7 @@ export class Desk {
         send(buses[b], strip.left, strip.right, share.now, frames, share.after(frames));
       }
       if (strip.rooms) send(this.room, strip.roomLeft, strip.roomRight, 1, frames);
-      else send(this.room, strip.left, strip.right, strip.room, frames);
+      else send(this.room, strip.left, strip.right, strip.roomBefore, frames, strip.room);
       strip.passed(frames);
     }
     for (let b = 0; b < buses.length; b++) {

@@ -13,6 +13,8 @@ const BEFORE = new Float32Array(BLOCK);
 interface Way {
   level: number;
   pan: number;
+  /** How much of it is heard in the room too. */
+  room: number;
   left: number;
   right: number;
   filters: Biquad[];
@@ -26,8 +28,6 @@ interface Way {
 export class Lane {
   readonly buffer = new Float32Array(BLOCK);
   readonly strip: number;
-  /** How much of it is heard in the room too. */
-  room: number;
   private way: Way;
   /** How it was heard before, for one more block. */
   private before: Way | undefined;
@@ -42,8 +42,12 @@ export class Lane {
     private readonly sampleRate: Hertz,
   ) {
     this.strip = setting.strip;
-    this.room = setting.room;
     this.way = wayOf(setting, sampleRate);
+  }
+
+  /** How much of it the room hears at the beginning of the coming block, and at its end. */
+  get rooms(): readonly [from: number, to: number] {
+    return [(this.before ?? this.way).room, this.way.room];
   }
 
   get level(): number {
@@ -54,7 +58,6 @@ export class Lane {
   take(setting: LaneSetting): void {
     if (setting === this.setting) return;
     this.setting = setting;
-    this.room = setting.room;
     const { way } = this;
     this.way = wayOf(setting, this.sampleRate);
     if (!this.isSounding) return;
@@ -147,11 +150,12 @@ export class Lane {
   }
 }
 
-function wayOf({ level, pan, filters }: LaneSetting, sampleRate: Hertz): Way {
+function wayOf({ level, pan, room, filters }: LaneSetting, sampleRate: Hertz): Way {
   const newFilters = () => filters.map((f) => new Biquad(coefficients(f, sampleRate)));
   const way = {
     level,
     pan,
+    room,
     filters: newFilters(),
     wideFilters: [newFilters(), newFilters()],
   } as const;

@@ -52,10 +52,12 @@ export class Strip {
   /** What goes to each bus of the desk, 0 to 1, and past that of all drums. */
   sends: readonly Gliding[] = [];
   readonly dry: Gliding;
-  /** What all its pieces give to the room. */
+  /** What all its pieces give to the room at the end of the coming block, and what they gave at its beginning. */
   room = 0;
+  roomBefore = 0;
   /** Whether its pieces give to the room in different measure: then that is kept apart. */
   rooms = false;
+  private staysApart = false;
   readonly roomLeft = new Float32Array(BLOCK);
   readonly roomRight = new Float32Array(BLOCK);
   /** Whether anything was mixed into it in this block. */
@@ -89,10 +91,12 @@ export class Strip {
     this.loudness = new LoudnessMeter(sampleRate);
   }
 
-  /** Tells what the pieces that lead to it give to the room. */
-  leadTo(rooms: readonly number[]): void {
+  /** Tells what the pieces that lead to it give to the room; what sounds gets there within a block. */
+  leadTo(rooms: readonly number[], jump: boolean): void {
     this.room = rooms[0] ?? 0;
-    this.rooms = rooms.some((room) => room !== this.room);
+    if (jump) this.roomBefore = this.room;
+    this.staysApart = rooms.some((room) => room !== this.room);
+    this.rooms = this.staysApart || (this.rooms && !jump);
   }
 
   /** Lets silence in, for what the next block adds. */
@@ -109,9 +113,12 @@ export class Strip {
     const { left, right, roomLeft, roomRight } = this;
     ONE.fill(0, 0, frames);
     OTHER.fill(0, 0, frames);
+    // What it gave before is known until it is mixed.
+    const [from, to] = lane.rooms;
     lane.mixTo(ONE, OTHER, frames);
-    const { room } = lane;
+    const step = (to - from) / frames;
     for (let i = 0; i < frames; i++) {
+      const room = from + step * (i + 1);
       left[i] += ONE[i];
       right[i] += OTHER[i];
       roomLeft[i] += ONE[i] * room;
@@ -239,6 +246,8 @@ export class Strip {
   passed(frames: number): void {
     this.dry.pass(frames);
     for (const send of this.sends) send.pass(frames);
+    this.rooms = this.staysApart;
+    this.roomBefore = this.room;
   }
 
   /** The most that its dynamics held back since this was last asked, in decibels. */
