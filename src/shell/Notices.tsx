@@ -11,7 +11,7 @@ export function Notices() {
   const notices = useWorkbench((state) => state.notices);
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   useEffect(() => {
-    for (const { id, message, kind, action, stays } of notices) {
+    for (const { id, message, kind, action, stays, until } of notices) {
       enqueueSnackbar(message, {
         key: id,
         variant: kind === 'error' ? 'error' : 'default',
@@ -31,7 +31,7 @@ export function Notices() {
                 {action.label}
               </Button>
             )}
-            {(!action || stays) && (
+            {(!action || (stays && !until)) && (
               <Button variant="text" color="inherit" onClick={() => closeSnackbar(key)}>
                 put away
               </Button>
@@ -40,6 +40,8 @@ export function Notices() {
         ),
       });
       dismissNotice(id);
+      const close = () => closeSnackbar(id);
+      until?.then(close, close);
     }
   }, [notices, enqueueSnackbar, closeSnackbar]);
   return null;

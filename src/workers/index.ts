@@ -10,41 +10,18 @@ import * as Comlink from 'comlink';
 import type { Neighbour } from '../core/draft';
 import type { AudioPart, SoundForm } from '../core/deliver';
 import type { Imported, ImportOptions } from '../core/midi';
-import type { FontKit } from '../core/fonts';
+import type { ReadFont } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
 import type { Hertz, NoteNumber, Samples } from '../core/time';
 import type { AudioWorker, WrittenAudio, Zipped } from './audio.worker';
-import { died } from './died';
 import type { DraftAnswer, DraftsWorker, OwnGrooves } from './drafts.worker';
 import type { FontsWorker } from './fonts.worker';
 import type { FindingsWorker } from './findings.worker';
+import { aside, guarded, kept, type Aside } from './guard';
 import type { ReceiverWorker } from './receiver.worker';
 import type { LoopsWorker } from './loops.worker';
 import type { MidiWorker } from './midi.worker';
 import type { SoundWorker } from './sound.worker';
-
-/** A worker that is kept from one job to the next. */
-interface KeptWorker<T> {
-  remote: Comlink.Remote<T>;
-  /** Fails when the worker does. */
-  failed: Promise<never>;
-}
-
-/** Keeps a worker between jobs; when it dies, whoever asks next gets a new one. */
-function kept<T>(create: () => Worker): () => KeptWorker<T> {
-  let known: KeptWorker<T> | undefined;
-  return () => {
-    if (known) return known;
-    const worker = create();
-    const made = { remote: Comlink.wrap<T>(worker), failed: died(worker) };
-    made.failed.catch(() => {
-      if (known === made) known = undefined;
-      worker.terminate();
-    });
-    known = made;
-    return made;
-  };
-}
 
 const soundWorker = kept<SoundWorker>(
   () => new Worker(new URL('./sound.worker.ts', import.meta.url), { type: 'module' }),
@@ -65,8 +42,8 @@ export function makeSoundAside(
     asked.push({
       note: design.sound,
       run: () => {
-        const { remote, failed: gone } = soundWorker();
-        return Promise.race([remote.make(design, sampleRate, files), gone]).then(done, failed);
+        const making = soundWorker().ask((remote) => remote.make(design, sampleRate, files));
+        return making.then(done, failed);
       },
     });
     void synthesiseAll();
@@ -90,51 +67,45 @@ async function synthesiseAll(): Promise<void> {
   synthesising = false;
 }
 
-/** A reading that can be given up: the worker at work on it is ended. */
-export interface Reading {
-  result: Promise<Imported>;
-  cancel(): void;
-}
-
-/** Reads a MIDI file off the page's thread; `result` never settles once it was cancelled. */
-export function importAside(bytes: Uint8Array, name: string, options: ImportOptions = {}): Reading {
+/** Reads a MIDI file off the page's thread. */
+export function importAside(
+  bytes: Uint8Array,
+  name: string,
+  options: ImportOptions = {},
+): Aside<Imported> {
   const worker = new Worker(new URL('./midi.worker.ts', import.meta.url), { type: 'module' });
-  const remote = Comlink.wrap<MidiWorker>(worker);
-  const result = remote.importMidi(bytes, name, options).finally(() => worker.terminate());
-  return { result, cancel: () => worker.terminate() };
+  return aside<MidiWorker, Imported>(worker, (remote) => remote.importMidi(bytes, name, options));
 }
 
-let findings: { worker: Comlink.Remote<FindingsWorker>; song?: Song } | undefined;
+const findingsWorker = kept<FindingsWorker>(
+  () => new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' }),
+);
+/** The song that a worker looked through last. */
+let lookedThrough: { by: ReturnType<typeof findingsWorker>; song: Song } | undefined;
 
 /** Looks through a song off the page's thread; of a song that was looked through, only what changed. */
 export async function findingsAside(song: Song) {
-  findings ??= {
-    worker: Comlink.wrap<FindingsWorker>(
-      new Worker(new URL('./findings.worker.ts', import.meta.url), { type: 'module' }),
-    ),
-  };
-  const { worker, song: before } = findings;
-  findings.song = song;
+  const by = findingsWorker();
+  const before = lookedThrough?.by === by ? lookedThrough.song : undefined;
+  lookedThrough = { by, song };
   const difference = before?.id === song.id ? differenceOf(before, song) : undefined;
-  const found = difference && (await worker.changed(difference));
-  return found ?? worker.whole(song);
+  const found = difference && (await by.ask((worker) => worker.changed(difference)));
+  return found ?? by.ask((worker) => worker.whole(song));
 }
 
 /** Reads the drum kits of a SoundFont 2 file off the page's thread. */
-export async function readFontAside(
+export function readFontAside(
   bytes: Uint8Array,
   notes: readonly NoteNumber[],
   rate: Hertz,
-): Promise<FontKit[] | string> {
-  // It is read once: what it needed is given back with its worker.
+): Aside<ReadFont | string> {
   const worker = new Worker(new URL('./fonts.worker.ts', import.meta.url), { type: 'module' });
-  try {
-    return await Comlink.wrap<FontsWorker>(worker).read(bytes, notes, rate);
-  } finally {
-    worker.terminate();
-  }
+  return aside<FontsWorker, ReadFont | string>(worker, (remote) =>
+    remote.read(Comlink.transfer(bytes, [bytes.buffer]), notes, rate),
+  );
 }
 
+export { Ended, type Aside } from './guard';
 export type { WrittenAudio, Zipped } from './audio.worker';
 
 /** Files of sound that are being written. */
@@ -169,11 +140,9 @@ export function writeAudioAside(
   const cores = Math.max(1, (navigator.hardwareConcurrency || 2) - 1);
   const writers = Array.from({ length: Math.min(cores, MOST_WRITERS, parts.length) }, () => {
     const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
-    const failed = died(worker);
-    const orDie = <T>(work: Promise<T>) => Promise.race([work, failed]);
-    return { worker, remote: Comlink.wrap<AudioWorker>(worker), orDie };
+    return guarded<AudioWorker>(worker);
   });
-  const end = () => writers.forEach(({ worker }) => worker.terminate());
+  const end = () => writers.forEach((writer) => writer.end());
   const shares = new Float64Array(parts.length);
   let done = 0;
   const say = (part: number, share: number) => {
@@ -184,20 +153,23 @@ export function writeAudioAside(
   const gains = new Map<AudioPart['measured'], Promise<number>>();
   const written = new Array<WrittenAudio>(parts.length);
   let next = 0;
-  const work = async ({ remote, orDie }: (typeof writers)[number]) => {
-    await orDie(remote.prepare(files, form));
+  const work = async ({ ask }: (typeof writers)[number]) => {
+    await ask((remote) => remote.prepare(files, form));
     for (let at = next++; at < parts.length; at = next++) {
       const part = parts[at];
       // Measuring is as much work as writing.
       const measuring = part.measured !== undefined && !gains.has(part.measured);
       if (measuring) {
         const told = Comlink.proxy((share: number) => say(at, share / 2));
-        gains.set(part.measured, orDie(remote.gain(part, form, told)));
+        gains.set(
+          part.measured,
+          ask((remote) => remote.gain(part, form, told)),
+        );
       }
       const gain = part.measured ? await gains.get(part.measured)! : 1;
       const told = Comlink.proxy((share: number) => say(at, measuring ? 0.5 + share / 2 : share));
       const way = typeof to === 'string' ? to : to[at];
-      written[at] = await orDie(remote.render(part, form, { gain, to: way }, told));
+      written[at] = await ask((remote) => remote.render(part, form, { gain, to: way }, told));
       done++;
       each(at, written[at]);
       say(at, 1);
@@ -205,20 +177,16 @@ export function writeAudioAside(
   };
   const all = async () => {
     await Promise.all(writers.map(work));
-    for (const { remote, orDie } of writers) await orDie(remote.close());
+    for (const { ask } of writers) await ask((remote) => remote.close());
     return written;
   };
   return { result: all(), end };
 }
 
 /** Puts files into one zip off the page's thread, as they are. */
-export async function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Zipped> {
+export function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Zipped> {
   const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
-  try {
-    return await Promise.race([Comlink.wrap<AudioWorker>(worker).zipped(files), died(worker)]);
-  } finally {
-    worker.terminate();
-  }
+  return aside<AudioWorker, Zipped>(worker, (remote) => remote.zipped(files)).result;
 }
 
 const loopsWorker = kept<LoopsWorker>(
@@ -231,8 +199,7 @@ export function onsetsAside(
   rate: Hertz,
   threshold: number,
 ): Promise<Samples[]> {
-  const { remote, failed } = loopsWorker();
-  return Promise.race([remote.onsets(samples, rate, threshold), failed]);
+  return loopsWorker().ask((remote) => remote.onsets(samples, rate, threshold));
 }
 
 export type { Received } from './receiver.worker';
@@ -251,8 +218,7 @@ const draftsWorker = kept<DraftsWorker>(
 
 /** Reads the shipped families off the page's thread, so that the first draft is there at once. */
 export function prepareDrafts(ids: readonly string[]): Promise<void> {
-  const { remote, failed } = draftsWorker();
-  return Promise.race([remote.prepare(ids), failed]);
+  return draftsWorker().ask((remote) => remote.prepare(ids));
 }
 
 /** Drafts a song off the page's thread. @param sections only these; absent is all */
@@ -261,12 +227,10 @@ export function draftAside(
   own: OwnGrooves,
   sections?: ReadonlySet<string>,
 ): Promise<DraftAnswer> {
-  const { remote, failed } = draftsWorker();
-  return Promise.race([remote.draft(song, own, sections), failed]);
+  return draftsWorker().ask((remote) => remote.draft(song, own, sections));
 }
 
 /** Drafts grooves like a pattern off the page's thread, from the nearest to the boldest. */
 export function neighboursAside(song: Song, pattern: Pattern, seed: number): Promise<Neighbour[]> {
-  const { remote, failed } = draftsWorker();
-  return Promise.race([remote.neighbours(song, pattern, seed), failed]);
+  return draftsWorker().ask((remote) => remote.neighbours(song, pattern, seed));
 }

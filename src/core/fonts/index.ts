@@ -1,2 +1,2 @@
 /** Files of sounds that an open specification describes. */
-export { readSoundFont, type FontKit, type FontSound } from './soundFont';
+export { readSoundFont, type FontKit, type FontSound, type ReadFont } from './soundFont';

@@ -102,7 +102,7 @@ function fontOf(
 const kitsOf = (bytes: Uint8Array, notes: number[]) => {
   const read = readSoundFont(bytes, notes, RATE);
   if (typeof read === 'string') throw new Error(read);
-  return read;
+  return read.kits;
 };
 
 const SNARE = [16384, -16384, 8192, 4096];
@@ -174,8 +174,85 @@ test('a file without drums, cut off, or not one at all is refused in words', () 
         for (const [at, value] of flips) spoilt[at] = value;
         const read = readSoundFont(spoilt, [38], RATE);
         if (typeof read === 'string') expect(read).toMatch(/\.$/);
-        else expect(read.length).toBeGreaterThan(0);
+        else expect(read.kits.length).toBeGreaterThan(0);
       },
     ),
   );
+});
+
+describe('a file that is made to take time or memory', () => {
+  const whole = fontOf([{ data: SNARE }], [{ sample: 0 }]);
+  const text = Buffer.from(whole).toString('latin1');
+  /** The file with another number in a row of a table. */
+  const withNumber = (id: string, at: number, value: number, bits: 16 | 32 = 32) => {
+    const spoilt = whole.slice();
+    const view = new DataView(spoilt.buffer);
+    const place = text.indexOf(id) + at;
+    if (bits === 32) view.setUint32(place, value, true);
+    else view.setUint16(place, value, true);
+    return spoilt;
+  };
+  const refused = (bytes: Uint8Array) =>
+    expect(readSoundFont(bytes, [38], RATE)).toMatch(/cut off or damaged/);
+
+  test('states tables that are larger than it is', () => {
+    for (const id of ['phdr', 'pbag', 'pmod', 'pgen', 'inst', 'ibag', 'imod', 'igen', 'shdr']) {
+      refused(withNumber(id, 4, 4_000_000_000));
+      refused(withNumber(id, 4, 400_000_000));
+    }
+  });
+
+  test('has rows that lead beyond the next table, or back', () => {
+    refused(withNumber('ibag', 8, 60_000, 16));
+    refused(withNumber('pbag', 10, 60_000, 16));
+    refused(withNumber('ibag', 12, 0xffff, 16));
+  });
+
+  test('holds lists within lists', () => {
+    const lists = Array.from({ length: 40 }, () => chunk('LIST', latin('INFO', 4))).flat();
+    refused(
+      Uint8Array.from([
+        ...latin('RIFF', 4),
+        ...long(lists.length + 4),
+        ...latin('sfbk', 4),
+        ...lists,
+      ]),
+    );
+  });
+
+  test('is the same samples again and again', () => {
+    const data = new Array<number>(400).fill(900);
+    const many = fontOf(
+      Array.from({ length: 40 }, () => ({ data: [] as number[] })).concat({ data }),
+      [{ sample: 40 }],
+    );
+    const rows = Buffer.from(many).toString('latin1').indexOf('shdr') + 8;
+    const view = new DataView(many.buffer);
+    for (let i = 0; i < 41; i++) {
+      view.setUint32(rows + 46 * i + 20, 0, true);
+      view.setUint32(rows + 46 * i + 24, 2000, true);
+    }
+    refused(many);
+  });
+
+  test('has more layers than a drum has, or strokes far longer than it is: those are left out and counted', () => {
+    const data = new Array<number>(300).fill(900);
+    const layers = Array.from({ length: 300 }, () => ({
+      key: [38, 38] as [number, number],
+      sample: 0,
+    }));
+    const read = readSoundFont(fontOf([{ data }], layers), [38], RATE);
+    expect(read).toMatchObject({ left: 44 });
+    // Each note is a further stroke, up to sixteen times as long as what it is made of.
+    const long = new Array<number>(20_000).fill(900);
+    const slow = fontOf([{ data: long, pitch: 96 }], [{ sample: 0 }]);
+    const notes = Array.from({ length: 48 }, (_, i) => 48 + i);
+    const strokes = readSoundFont(slow, notes, RATE);
+    if (typeof strokes === 'string') throw new Error(strokes);
+    const [{ sounds }] = strokes.kits;
+    expect(strokes.left).toBe(48 - sounds.length);
+    expect(strokes.left).toBeGreaterThan(0);
+    const made = sounds.reduce((sum, { pcm }) => sum + pcm.left.length, 0);
+    expect(made).toBeLessThan(60 * RATE + 8 * slow.length);
+  });
 });

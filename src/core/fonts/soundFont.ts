@@ -9,12 +9,19 @@ import {
 } from 'soundfont2/lib/SoundFont2.node.js';
 import type { Hertz, NoteNumber, Velocity } from '../time';
 import { resampled, sharedVelocities, type Pcm } from '../sound';
+import { isInOrder } from './tables';
 
 /** Where such files keep their drum kits. */
 const DRUM_BANK = 128;
 
 /** Kits beyond this are not read. */
 const MOST_KITS = 64;
+/** Zones of one note that are looked at, and those that sound: no drum has as many layers. */
+const MOST_ZONES = 4096;
+const MOST_LAYERS = 256;
+/** Strokes that are made of the samples of a file: so many times the file, and so many seconds besides. */
+const MOST_TIMES = 16;
+const MOST_SECONDS = 60;
 
 /** One sound of a drum kit: what is heard of a note at some velocities. Those that overlap sound together. */
 export interface FontSound {
@@ -30,6 +37,22 @@ export interface FontKit {
   sounds: FontSound[];
 }
 
+/** What was read of a file. */
+export interface ReadFont {
+  kits: FontKit[];
+  /** Sounds that are left out: there are more, or longer ones, than a kit has. */
+  left: number;
+}
+
+/** What a file comes to, and how much more may be made of it. */
+interface Making {
+  rate: Hertz;
+  made: Map<string, Float32Array>;
+  /** Samples that may still be read and made. */
+  room: number;
+  left: number;
+}
+
 /**
  * The drum kits of a SoundFont 2 file, with the sounds of some notes at a rate.
  * Source: SoundFont Technical Specification 2.04, 2006; attenuation, tuning and ranges of keys and velocities are
@@ -40,7 +63,7 @@ export function readSoundFont(
   bytes: Uint8Array,
   notes: readonly NoteNumber[],
   rate: Hertz,
-): FontKit[] | string {
+): ReadFont | string {
   if (!isInOrder(bytes)) return 'is no SoundFont 2 file, or it is cut off or damaged.';
   let presets: Preset[];
   try {
@@ -50,11 +73,13 @@ export function readSoundFont(
   }
   const drums = presets.filter(({ header }) => header.bank === DRUM_BANK);
   if (drums.length === 0) return 'has no drum kit: nothing is in its bank 128.';
-  const made = new Map<string, Float32Array>();
-  return drums.slice(0, MOST_KITS).map((preset) => ({
+  const room = (MOST_TIMES * bytes.length) / 2 + MOST_SECONDS * rate;
+  const making: Making = { rate, made: new Map(), room, left: 0 };
+  const kits = drums.slice(0, MOST_KITS).map((preset) => ({
     name: preset.header.name || `kit ${preset.header.preset + 1}`,
-    sounds: notes.flatMap((note) => soundsOf(preset, note, rate, made)),
+    sounds: notes.flatMap((note) => soundsOf(preset, note, making)),
   }));
+  return { kits, left: making.left };
 }
 
 /** What is played of a note: a zone of an instrument, within one of the preset. */
@@ -64,21 +89,10 @@ interface Played {
   velocities: [Velocity, Velocity];
 }
 
-function soundsOf(
-  preset: Preset,
-  note: NoteNumber,
-  rate: Hertz,
-  made: Map<string, Float32Array>,
-): FontSound[] {
-  const played = preset.zones
-    .filter((zone) => takes(zone, note))
-    .flatMap((within) =>
-      within.instrument.zones.flatMap((zone): Played[] => {
-        const velocities = sharedVelocities(velocitiesOf(within), velocitiesOf(zone));
-        return takes(zone, note) && velocities && zone.sample ? [{ zone, within, velocities }] : [];
-      }),
-    );
-  const rest = [...played];
+function soundsOf(preset: Preset, note: NoteNumber, making: Making): FontSound[] {
+  const played = playedOf(preset, note, making);
+  const rest = played.slice(0, MOST_LAYERS);
+  making.left += played.length - rest.length;
   const sounds: FontSound[] = [];
   for (let one = rest.shift(); one; one = rest.shift()) {
     const { velocities } = one;
@@ -91,7 +105,7 @@ function soundsOf(
     );
     const [other] = at < 0 ? [] : rest.splice(at, 1);
     const [left, right] = side === 'right' && other ? [other, one] : [one, other];
-    const sides = [left, right].map((part) => part && samplesOf(part, note, rate, made));
+    const sides = [left, right].map((part) => part && samplesOf(part, note, making));
     if (!sides[0] || sides[0].length === 0) continue;
     sounds.push({
       note,
@@ -103,13 +117,31 @@ function soundsOf(
   return sounds;
 }
 
-/** The samples of one side, tuned and as loud as its zones say. */
+/** The zones that a note is played by, as far as they are looked at. */
+function playedOf(preset: Preset, note: NoteNumber, making: Making): Played[] {
+  const played: Played[] = [];
+  let looks = 0;
+  for (const within of preset.zones) {
+    if (!takes(within, note)) continue;
+    for (const zone of within.instrument.zones) {
+      if (++looks > MOST_ZONES) {
+        making.left++;
+        return played;
+      }
+      const velocities = sharedVelocities(velocitiesOf(within), velocitiesOf(zone));
+      if (takes(zone, note) && velocities && zone.sample) played.push({ zone, within, velocities });
+    }
+  }
+  return played;
+}
+
+/** The samples of one side, tuned and as loud as its zones say; undefined where there is no room for more. */
 function samplesOf(
   { zone, within }: Played,
   note: NoteNumber,
-  rate: Hertz,
-  made: Map<string, Float32Array>,
-): Float32Array {
+  making: Making,
+): Float32Array | undefined {
+  const { rate, made } = making;
   const { data, header } = zone.sample;
   const both = (type: GeneratorType) => valueOf(zone, type, 0) + valueOf(within, type, 0);
   const pitch = header.originalPitch > 127 ? 60 : header.originalPitch;
@@ -127,11 +159,17 @@ function samplesOf(
   const key = [header.name, header.start, from, to, speed, gain].join();
   const known = made.get(key);
   if (known) return known;
-  const samples = Float32Array.from(
-    data.subarray(Math.min(from, data.length), Math.max(from, to)),
-    (x) => (x / 32768) * gain,
+  const part = data.subarray(Math.min(from, data.length), Math.max(from, to));
+  const work = Math.max(part.length, part.length / speed);
+  if (work > making.room) {
+    making.left++;
+    return undefined;
+  }
+  making.room -= work;
+  const out = resampled(
+    Float32Array.from(part, (x) => (x / 32768) * gain),
+    speed,
   );
-  const out = resampled(samples, speed);
   made.set(key, out);
   return out;
 }
@@ -163,44 +201,4 @@ function velocitiesOf({ generators }: AnyZone): [Velocity, Velocity] {
 function sideOf({ header }: Sample): 'left' | 'right' | undefined {
   if (header.type === SampleType.Left) return 'left';
   return header.type === SampleType.Right ? 'right' : undefined;
-}
-
-/** Sizes of the rows of its tables, and where in a row its place in the next table stands, in bytes. */
-const TABLES: Readonly<Record<string, readonly [size: number, place: number]>> = {
-  phdr: [38, 24],
-  pbag: [4, 0],
-  inst: [22, 20],
-  ibag: [4, 0],
-};
-
-/**
- * Whether the tables of a file lead on from row to row, so that reading them takes no longer than they are: a
- * made-up file could have every row lead through all of the next table.
- */
-function isInOrder(bytes: Uint8Array): boolean {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const word = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
-  if (bytes.length < 12 || word(0) !== 'RIFF' || word(8) !== 'sfbk') return false;
-  const seen = new Set<string>();
-  for (let at = 12; at + 8 <= bytes.length;) {
-    const id = word(at);
-    const size = view.getUint32(at + 4, true);
-    if (id === 'LIST') {
-      at += 12;
-      continue;
-    }
-    const table = TABLES[id];
-    if (table) {
-      const [row, place] = table;
-      if (size % row !== 0 || at + 8 + size > bytes.length || seen.has(id)) return false;
-      seen.add(id);
-      for (let i = at + 8, last = 0; i < at + 8 + size; i += row) {
-        const next = view.getUint16(i + place, true);
-        if (next < last || next > 32767) return false;
-        last = next;
-      }
-    }
-    at += 8 + size + (size % 2);
-  }
-  return seen.size === 4;
 }

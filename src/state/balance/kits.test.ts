@@ -5,7 +5,7 @@ import { drumsOf, nameOfKit, stripOf } from '@/core/tracks';
 import { demoSongs } from '@/demo';
 import { keptKits, keptPresets } from '@/storage/kits';
 import { readSamples } from '@/storage/samples';
-import { readFontAside } from '@/workers';
+import { Ended, readFontAside } from '@/workers';
 import { platform, setPlatform } from '../platform';
 import { edit, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
@@ -85,19 +85,29 @@ test('a kit goes out as a file and comes back under a free name', async () => {
 
 test('the drums of a SoundFont are kept as kits, with their sounds', async () => {
   const pcm = { left: Float32Array.of(0.5, -0.5) };
-  (readFontAside as jest.Mock).mockResolvedValue([
+  const comesTo = (result: Promise<unknown>) =>
+    (readFontAside as jest.Mock).mockReturnValue({ result, cancel: jest.fn() });
+  const fonts = [
     { name: 'Shed', sounds: [{ note: 38, name: 'snare', velocities: [1, 127], pcm }] },
     { name: 'Nothing', sounds: [] },
-  ]);
+  ];
+  comesTo(Promise.resolve({ kits: fonts, left: 3 }));
   await kits.receiveKit(new File(['x'], 'shed.sf2'));
   const { kit } = await kept('Shed');
   const hash = await hashOfSound(pcm);
   expect(samplesOf(kit)).toEqual([hash]);
   expect((await readSamples([hash])).get(hash)).toEqual(pcm);
   expect(await kept('Nothing')).toBeUndefined();
-  (readFontAside as jest.Mock).mockResolvedValue('has no drum kit: nothing is in its bank 128.');
+  expect(said()).toMatch(/3 sounds of “shed.sf2” are left out/);
+  comesTo(Promise.resolve('has no drum kit: nothing is in its bank 128.'));
   await kits.receiveKit(new File(['x'], 'flute.sf2'));
   expect(said()).toMatch(/^“flute.sf2” has no drum kit/);
+  comesTo(Promise.reject(new Ended('')));
+  await kits.receiveKit(new File(['x'], 'flute.sf2'));
+  expect(said()).toMatch(/^“flute.sf2” is not read: that was cancelled/);
+  comesTo(Promise.reject(new Error('The worker died.')));
+  await kits.receiveKit(new File(['x'], 'flute.sf2'));
+  expect(said()).toMatch(/^“flute.sf2” could not be read to its end/);
 });
 
 test('how a track is mixed is kept by name, and used on another track and on all drums', async () => {

@@ -15,8 +15,8 @@ import { kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
 import { hasKitEnding, KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
 import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
-import { readFontAside } from '@/workers';
-import { notify } from '../notices/notices';
+import { Ended, readFontAside } from '@/workers';
+import { notify, saysWhile } from '../notices/notices';
 import { platform } from '../platform';
 import { cancelGesture, editOrSay, preview } from '../session/edit';
 import { fileName } from '@/core/names';
@@ -135,15 +135,20 @@ const isSoundFont = (name: string) => name.toLowerCase().endsWith('.sf2');
 /** Reads the drum kits of a SoundFont 2 file and keeps each, under its name there. */
 async function readFont(file: File): Promise<void> {
   if (file.size > LARGEST_FONT) return notify(`“${file.name}” is larger than 1 GB.`, 'error');
-  notify(`The drums of “${file.name}” are being read.`);
   const notes = DEFAULT_KIT.pieces.flatMap(({ articulations }) =>
     articulations.map((way) => way.note),
   );
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const read = await readFontAside(bytes, [...new Set(notes)], SAMPLE_RATE);
+  const { result, cancel } = readFontAside(bytes, [...new Set(notes)], SAMPLE_RATE);
+  saysWhile(`The drums of “${file.name}” are being read.`, result, cancel);
+  const read = await result.catch((error) =>
+    error instanceof Ended
+      ? 'is not read: that was cancelled. No kit was kept.'
+      : 'could not be read to its end: it asks for more memory than there is. No kit was kept.',
+  );
   if (typeof read === 'string') return notify(`“${file.name}” ${read}`, 'error');
   const names: string[] = [];
-  for (const font of read) {
+  for (const font of read.kits) {
     const sounds: NoteSound[] = [];
     for (const { pcm, ...sound } of font.sounds) {
       const hash = await hashOfSound(pcm);
@@ -167,6 +172,12 @@ async function readFont(file: File): Promise<void> {
   notify(
     `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''}: kept in the list of kits.`,
   );
+  if (read.left > 0) {
+    notify(
+      `${read.left === 1 ? 'One sound' : `${read.left} sounds`} of “${file.name}” ${read.left === 1 ? 'is' : 'are'} left out: a note has more layers, or the file longer sounds, than a drum kit needs.`,
+      'error',
+    );
+  }
 }
 
 /** Reads a file with a kit and keeps the kit with its sounds. */

@@ -6,6 +6,8 @@ export interface Notice {
   action?: { label: string; run: () => void };
   /** It does not go away by itself. */
   stays?: true;
+  /** It goes once this is settled. */
+  until?: Promise<unknown>;
 }
 
 /** What is said to the user. */

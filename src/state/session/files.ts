@@ -19,7 +19,7 @@ import {
   type SongInFile,
 } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
-import { importAside, type Reading } from '@/workers';
+import { importAside, type Aside } from '@/workers';
 import { edit, songBefore } from './edit';
 import { fileName } from '@/core/names';
 import { goToSong } from '../routes';
@@ -30,7 +30,7 @@ import { showPattern } from '../shape/shape';
 import { openSongNow, useWorkbench, type Incoming } from '../store';
 import { notify } from '../notices/notices';
 
-let reading: Reading | undefined;
+let reading: Aside<Imported> | undefined;
 
 /**
  * Opens a song file as a song of one's own, or puts back a backup.
@@ -191,6 +191,16 @@ function givenUp(name: string, error: unknown): string {
     : `“${name}” could not be read to its end. Nothing was changed.`;
 }
 
+/** What a file comes to. One that takes too long, or that its reader dies at, is given up: its report says so. */
+async function readToEnd({ result, cancel }: Aside<Imported>, name: string): Promise<Imported> {
+  try {
+    return await withinPatience(result, PATIENCE);
+  } catch (error) {
+    cancel();
+    return { report: { ...emptyReport(name), error: givenUp(name, error) } };
+  }
+}
+
 async function read(name: string, bytes: Uint8Array, how = NOTHING_ASKED): Promise<void> {
   const before = useWorkbench.getState().incoming;
   const same = before?.bytes === bytes;
@@ -198,12 +208,8 @@ async function read(name: string, bytes: Uint8Array, how = NOTHING_ASKED): Promi
   useWorkbench.setState({
     incoming: { ...on, reading: true, report: same ? before.report : undefined },
   });
-  const mine = importAside(bytes, name, how.asked);
-  reading = mine;
-  const { report, song } = await withinPatience(mine.result, PATIENCE).catch((error): Imported => ({
-    report: { ...emptyReport(name), error: givenUp(name, error) },
-  }));
-  if (report.error) mine.cancel();
+  reading = importAside(bytes, name, how.asked);
+  const { report, song } = await readToEnd(reading, name);
   // Another file, or the same one asked for in yet another way, has taken its place.
   const now = useWorkbench.getState().incoming;
   if (now?.bytes !== bytes || now.asked !== how.asked) return;
@@ -264,7 +270,7 @@ export async function formFromFile(): Promise<string | undefined> {
     return undefined;
   }
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const { song } = await importAside(bytes, file.name).result;
+  const { song } = await readToEnd(importAside(bytes, file.name), file.name);
   if (!song || song.places.length === 0) {
     notify(`“${file.name}” has no form that could be read: no notes, or no bars.`, 'error');
     return undefined;
@@ -294,7 +300,10 @@ export async function compareWithFile(): Promise<void> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = readSongFile(bytes, file.name);
   if (read && 'problem' in read) return notify(read.problem, 'error');
-  const song = read ? await withItsSounds(read) : (await importAside(bytes, file.name).result).song;
-  if (!song) return notify(`“${file.name}” holds no song that can be read.`, 'error');
+  const { song, report } = read
+    ? { song: await withItsSounds(read), report: undefined }
+    : await readToEnd(importAside(bytes, file.name), file.name);
+  if (!song)
+    return notify(report?.error ?? `“${file.name}” holds no song that can be read.`, 'error');
   compareWith(file.name, song, 'theirs');
 }

@@ -36,7 +36,8 @@ export async function findAll(song: Song): Promise<void> {
   if (useFindings.getState().song === song || looking) return;
   looking = true;
   try {
-    const findings = (await findingsAside(song)) ?? findingsOf(song);
+    // Where no worker answers, the page looks itself.
+    const findings = (await findingsAside(song).catch(() => undefined)) ?? findingsOf(song);
     useFindings.setState({ song, findings });
   } finally {
     looking = false;

@@ -7,8 +7,8 @@ afterEach(() => jest.useRealTimers());
 const FILES = ['a.mid', 'slow.mid', 'b.mid', 'slower.mid', 'c.mid'];
 const none: Progress = { done: 0, total: 5, fresh: 0, duplicates: 0, unread: 0, unchanged: 0 };
 
-/** Reads these files one by one, and never comes to the end of the slow ones. */
-function readers() {
+/** Reads these files one by one, and never comes to the end of the slow ones. @param dies a file it dies at */
+function readers(dies?: string) {
   const made: (Reader & { ended: boolean })[] = [];
   const start = (): Reader => {
     let cancelled = false;
@@ -24,6 +24,7 @@ function readers() {
           const skipped = givenUp.has(path);
           if (!skipped) begun(path);
           if (!skipped && path.startsWith('slow')) await new Promise(() => {});
+          if (!skipped && path === dies) throw new Error('The worker died.');
           const { done, fresh, unread } = progress;
           progress = { ...progress, done: done + 1 };
           if (skipped) progress.unread = unread + 1;
@@ -61,6 +62,16 @@ test('a file that takes too long is given up and named, and all others are read 
   expect(unlisted[0].reason).toMatch(/longer than 15 seconds/);
   expect(tell).toHaveBeenCalledTimes(5);
   expect(made.map(({ ended }) => ended)).toEqual([true, true, true]);
+});
+
+test('a file that its reader dies at is given up and named, and all others are read once', async () => {
+  const { start, made } = readers('b.mid');
+  const reading = watchReading(start, () => {});
+  await jest.advanceTimersByTimeAsync(2 * PER_FILE);
+  const { progress, unlisted } = await reading.result;
+  expect(progress).toEqual({ ...none, done: 5, fresh: 2, unread: 3 });
+  expect(unlisted.find(({ path }) => path === 'b.mid')?.reason).toMatch(/broke off/);
+  expect(made).toHaveLength(4);
 });
 
 test('stop stops in the middle of a file, and says where', async () => {

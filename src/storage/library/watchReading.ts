@@ -28,10 +28,11 @@ export const PER_FILE = 15_000;
 export const TO_STOP = 1500;
 
 const TOO_LONG = 'It took longer than 15 seconds to read and was given up.';
+const BROKE_OFF = 'Reading it broke off, and it was given up.';
 
 /**
- * Watches over a reading: a file that takes too long is given up and named, and the rest goes on; what is
- * to stop is stopped, whatever it is at.
+ * Watches over a reading: a file that takes too long, or that its reader dies at, is given up and named, and the
+ * rest goes on; what is to stop is stopped, whatever it is at.
  * @param start makes a reader; a further one when the last was ended
  */
 export function watchReading(
@@ -63,15 +64,20 @@ export function watchReading(
       if (reader !== mine) return;
       clearTimeout(timer);
       at = path;
-      if (path !== undefined) timer = setTimeout(giveUp, PER_FILE, path);
+      if (path !== undefined) timer = setTimeout(giveUp, PER_FILE, path, TOO_LONG);
     };
     mine.read(told, begun, { progress, givenUp }).then(
       (result) => reader === mine && settle.done(result),
-      (error) => reader === mine && settle.failed(error),
+      (error) => {
+        if (reader !== mine) return;
+        // A reader that dies at a file dies at that one again: the rest goes on without it.
+        if (at !== undefined && !givenUp.has(at)) giveUp(at, BROKE_OFF);
+        else settle.failed(error);
+      },
     );
   };
-  const giveUp = (path: string) => {
-    givenUp.set(path, TOO_LONG);
+  const giveUp = (path: string, why: string) => {
+    givenUp.set(path, why);
     end();
     run();
   };

@@ -1,4 +1,5 @@
 /** Workers for tests of the state: none, and nothing is computed aside. */
+export { Ended } from '../guard';
 export const makeSoundAside = jest.fn();
 export const synthesiseFirst = jest.fn();
 export const importAside = jest.fn();
