@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { checkSong } from '../model';
-import { anyNotes, fileOf } from '../testing/arbitraries';
+import { fileOf } from '../testing/arbitraries';
+import { tempoOfSong, timeline } from '../weave';
 import { importMidi } from './import';
 
 const text = (content: string) => new TextEncoder().encode(content);
@@ -140,32 +141,26 @@ describe('what is lost is said', () => {
       /1,000 markers and time signatures after the first 3,000 left out/,
     );
   });
-});
 
-describe('whatever the bytes are', () => {
-  /** Cuts, flips, and puts bytes in; bounded so that a run cannot grow. */
-  const mangled = fc
-    .tuple(
-      anyNotes(),
-      fc.array(fc.tuple(fc.double({ min: 0, max: 1, noNaN: true }), fc.nat(255)), {
-        maxLength: 12,
-      }),
-      fc.double({ min: 0, max: 1, noNaN: true }),
-    )
-    .map(([notes, flips, keep]) => {
-      const bytes = fileOf(notes, { ppq: 96, meter: { beats: 4, unit: 4 } });
-      for (const [where, value] of flips) bytes[Math.floor(where * (bytes.length - 1))] = value;
-      return bytes.slice(0, Math.ceil(keep * bytes.length));
-    });
-
-  test('the reader gives a sound song or a reason, and never throws', () => {
-    fc.assert(
-      fc.property(fc.oneof(mangled, fc.uint8Array({ maxLength: 400 })), (bytes) => {
-        const { song, report } = importMidi(bytes, 'x.mid');
-        if (song) expect(checkSong(song)).toEqual([]);
-        else expect(report.error).toMatch(/“x\.mid”.*\.$/);
-      }),
-      { interruptAfterTimeLimit: 60_000 },
+  test('a note that lasts longer than a song is cut, and tempos that are too many take as long as before', () => {
+    const note = { note: 38, velocity: 90, channel: 9 };
+    const long = fileOf([{ ...note, tick: 0, duration: 2 ** 27 }], { ppq: 24 });
+    const read = importMidi(long, 'x.mid');
+    expect(checkSong(read.song!)).toEqual([]);
+    expect(said(read.report)).toMatch(/note longer than a song can be/);
+    const tempos = Array.from({ length: 5000 }, (_, i) => ({
+      tick: i * 3,
+      microseconds: 400_000 + 5000 * (i % 90),
+    }));
+    const ends = { ...note, tick: 15_000, duration: 9 };
+    const rushed = importMidi(
+      fileOf([{ ...note, tick: 0, duration: 9 }, ends], { ppq: 96, tempos }),
+      'x',
     );
+    expect(checkSong(rushed.song!)).toEqual([]);
+    expect(said(rushed.report)).toMatch(/5,000 tempos in “.*” are more than a section can hold/);
+    const seconds = tempos.reduce((sum, one) => sum + ((3 / 96) * one.microseconds) / 1e6, 0);
+    const at = tempoOfSong(rushed.song!).secondsAt(timeline(rushed.song!).at(-1)!.tick);
+    expect(at).toBeCloseTo(seconds, 2);
   });
 });

@@ -14,7 +14,7 @@ import { count, readFrame } from './chunks';
 import { partsOf, type Part } from './layout';
 import { Loom } from './loom';
 import { guessNoteMap, readingOf, type NoteMapChoice } from './noteReading';
-import { emptyReport, type DrumSource, type ImportReport } from './report';
+import { emptyReport, fewerTempos, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
 import { repeatingParts } from './repeats';
 import { readTrack, type SourceTrack } from './track';
@@ -172,6 +172,12 @@ function songOf(
     );
   }
   report.hits = notes.length;
+  const cut = notes.lastAtMost(limit);
+  if (cut > 0) {
+    report.repaired.push(
+      `${count(cut, 'note')} longer than a song can be: cut to ${MAX_QUARTERS.toLocaleString('en')} quarter notes.`,
+    );
+  }
   const step = stepOf(notes, scale);
   const lastHit = (notes.ticks[notes.length - 1] ?? 0) * scale;
   const plain = partsOf(tracks, ppq, lastHit, report.repaired);
@@ -195,7 +201,7 @@ function songOf(
   const { patterns, sections, places } = loom.woven(titled);
   reportUnderstood(report, parts, notes, tempo);
   const song = songWith({ id: 'imported', name: titled, bpm: tempo[0].bpm }, patterns);
-  return spreadTempos({ ...song, places, sections, origin }, tempo);
+  return spreadTempos({ ...song, places, sections, origin }, tempo, fewerTempos(sections, report));
 }
 
 /**

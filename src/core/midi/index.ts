@@ -50,5 +50,5 @@ export {
   type ReadNoteMap,
 } from './noteMapFiles';
 export { SourceNotes } from './notes';
-export { emptyReport, type DrumSource, type ImportReport } from './report';
+export { emptyReport, fewerTempos, type DrumSource, type ImportReport } from './report';
 export { readTrack, type SourceTrack } from './track';

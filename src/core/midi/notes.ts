@@ -24,6 +24,18 @@ export class SourceNotes {
     this.channels = new Uint8Array(capacity);
   }
 
+  /** Cuts notes that last longer, and their chokes. @returns how many were cut */
+  lastAtMost(ticks: number): number {
+    let cut = 0;
+    for (let i = 0; i < this.length; i++) {
+      if (this.durations[i] <= ticks) continue;
+      this.durations[i] = ticks;
+      cut++;
+    }
+    for (const [i, choke] of this.chokes) if (choke > ticks) this.chokes.set(i, ticks);
+    return cut;
+  }
+
   /** @returns the index of the new note */
   add(
     tick: number,

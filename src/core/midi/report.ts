@@ -36,6 +36,16 @@ export interface ImportReport {
   leftOut: string[];
 }
 
+/** Says of which sections the tempos are too many, and how many are left. */
+export const fewerTempos =
+  (sections: readonly { id: string; name: string }[], report: ImportReport) =>
+  (section: string, of: number, left: number): void => {
+    const name = sections.find(({ id }) => id === section)?.name ?? section;
+    report.repaired.push(
+      `${of.toLocaleString('en')} tempos in “${name}” are more than a section can hold: they are ${left.toLocaleString('en')} now, with every bar where it was to a few milliseconds.`,
+    );
+  };
+
 export function emptyReport(file: string): ImportReport {
   return { file, hits: 0, sources: [], understood: [], repaired: [], leftOut: [] };
 }

@@ -1,7 +1,8 @@
-import { songWith, spreadTempos, type Flam, type Song } from '../model';
+import { HIT_LIMITS, songWith, spreadTempos, within, type Flam, type Song } from '../model';
 import {
   count,
   emptyReport,
+  fewerTempos,
   Loom,
   MAX_QUARTERS,
   shortMeter,
@@ -204,6 +205,13 @@ function songOf(
       for (const stroke of strokesAt(part, bar.index)) laid(stroke, bar, tempo, strokes);
     }
   }
+  const far = strokes.filter(({ home, tick }) => !within(tick - home, HIT_LIMITS.push));
+  for (const stroke of far) stroke.tick = stroke.home;
+  if (far.length > 0) {
+    report.repaired.push(
+      `${count(far.length, 'stroke')} that ${far.length === 1 ? 'sounds' : 'sound'} far from where ${far.length === 1 ? 'it is' : 'they are'} written: put where ${far.length === 1 ? 'it is' : 'they are'} written.`,
+    );
+  }
   strokes.sort((a, b) => a.home - b.home || a.tick - b.tick);
   report.hits = strokes.length;
   const title = score.title || file.replace(/^.*[\\/]/, '').replace(/\.(musicxml|xml|mxl)$/i, '');
@@ -217,7 +225,7 @@ function songOf(
     { id: 'imported', name: title || 'Imported song', bpm: tempos[0].bpm },
     patterns,
   );
-  return spreadTempos({ ...song, places, sections, origin }, tempos);
+  return spreadTempos({ ...song, places, sections, origin }, tempos, fewerTempos(sections, report));
 }
 
 function playedBars({ measures }: Score, report: ImportReport): Played[] {
