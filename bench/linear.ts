@@ -1,9 +1,22 @@
 import { exportMidi, importMidi, readTab } from '../src/core';
-import { readFamily } from '../src/core/library';
-import { timeline } from '../src/core/weave';
+import { csvOfSong, tabOfSong } from '../src/core/deliver';
+import { partsOfFile, readFamily } from '../src/core/library';
+import { emptySong, type Song } from '../src/core/model';
+import { readMusicXml, writeMusicXml } from '../src/core/musicxml';
+import { layForm, lengthen, readForm, timeline } from '../src/core/weave';
+import { writeSongFile } from '../src/storage/songFile';
 import { fileOf, type FileNote } from '../src/core/testing/arbitraries';
 import { longSong } from './material';
 import type { Figure } from './main';
+
+/** What makes a file of a song. */
+const WRITERS: Readonly<Record<string, (song: Song) => unknown>> = {
+  MIDI: (song) => exportMidi(song, { layout: 'pieces' }),
+  MusicXML: writeMusicXml,
+  tablature: tabOfSong,
+  'a table': csvOfSong,
+  'a song file': (song) => writeSongFile(song),
+};
 
 /** Inputs that were chosen to cost much, of any size: what is read or written of them. */
 const HOSTILE: Readonly<Record<string, (size: number) => () => unknown>> = {
@@ -36,10 +49,43 @@ const HOSTILE: Readonly<Record<string, (size: number) => () => unknown>> = {
     bytes.set(fileOf([note(0, 36, 20)], { ppq: 96 }).subarray(0, 14));
     return () => importMidi(bytes, 'x.mid');
   },
-  'a long song as a file': (n) => {
-    const song = longSong(Math.round(n / 16));
-    return () => exportMidi(song, { layout: 'pieces' });
+  'library parts between markers': (n) => {
+    const markers = Array.from({ length: n }, (_, i) => ({ tick: i * 384, text: `m${i}` }));
+    const notes = markers.flatMap(({ tick }, i) =>
+      [i % 7, i % 11, i % 13].map((at) => note(tick + 12 * at, 38, 20)),
+    );
+    const bytes = fileOf(notes, { ppq: 96, markers });
+    return () => partsOfFile(bytes, 'x.mid', 'own/x');
   },
+  'parts of a score': (n) => {
+    const parts = Array.from({ length: n }, (_, i) => i);
+    const heads = parts.map(
+      (i) => `<score-part id="P${i}"><part-name>Drums</part-name></score-part>`,
+    );
+    const bar = `<note><unpitched><display-step>C</display-step><display-octave>5</display-octave></unpitched><duration>1</duration></note>`;
+    const bodies = parts.map((i) => `<part id="P${i}"><measure number="1">${bar}</measure></part>`);
+    const score = `<score-partwise><part-list>${heads.join('')}</part-list>${bodies.join('')}</score-partwise>`;
+    return () => readMusicXml(score, 'x');
+  },
+  'names of a form': (n) => {
+    const text = Array.from({ length: n / 2 }, (_, i) => `part ${i} 4 bars`).join('\n');
+    const { song } = layForm(emptySong('x', 'x', 'p'), []);
+    return () => layForm(song, readForm(text).parts);
+  },
+  'last bars over and over': (n) => {
+    const song = longSong(2);
+    const [{ id }] = song.sections;
+    return () => lengthen(song, id, n, 'repeat');
+  },
+  ...Object.fromEntries(
+    Object.entries(WRITERS).map(([what, write]) => [
+      `a long song as ${what}`,
+      (n: number) => {
+        const song = longSong(Math.round(n / 16));
+        return () => write(song);
+      },
+    ]),
+  ),
 };
 
 function note(tick: number, pitch: number, duration: number): FileNote {

@@ -22,7 +22,7 @@ import {
   type Section,
   type Song,
 } from '../model';
-import { hitCount, joinPatterns, sameMusic, whyNotJoined } from '../pattern';
+import { joinPatterns, musicKey, whyNotJoined } from '../pattern';
 import { readTab } from '../tab';
 import {
   barAt,
@@ -200,14 +200,13 @@ export function partsOfFile(
   const named = (section: Section) =>
     song.sections.length > 1 ? `${name}: ${section.name}` : name;
   const parts: Pattern[] = [];
-  const alike = new Map<string, Pattern[]>();
+  const known = new Set<string>();
   const names = new Map<string, number>();
   for (const section of song.sections) {
     for (const part of partsOfSection(song, section, named(section))) {
-      const look = `${part.length} ${hitCount(part)}`;
-      const others = alike.get(look) ?? [];
-      if (others.some((other) => sameMusic(other, part))) continue;
-      alike.set(look, [...others, part]);
+      const music = musicKey(part);
+      if (known.has(music)) continue;
+      known.add(music);
       const twins = (names.get(part.name) ?? 0) + 1;
       names.set(part.name, twins);
       parts.push({

@@ -80,9 +80,8 @@ export function readMusicXml(xml: string, name: string, options: MusicXmlOptions
     );
   }
   report.sources = sourcesOf(score, options.sources);
-  const taken = score.parts.filter((_, i) =>
-    report.sources.some((s) => s.taken && s.track === i + 1),
-  );
+  const chosen = new Set(report.sources.flatMap((s) => (s.taken ? [s.track] : [])));
+  const taken = score.parts.filter((_, i) => chosen.has(i + 1));
   if (taken.length === 0) {
     report.error = options.sources
       ? `No part of “${name}” was chosen; choose at least one to take its hits.`
@@ -163,7 +162,8 @@ function whyNot({ root, parts, damage }: Score, name: string): string | undefine
 
 const PERCUSSION_WORDS = /drum|perc|\bkit\b/i;
 
-function sourcesOf({ parts }: Score, wanted?: readonly string[]): DrumSource[] {
+function sourcesOf({ parts }: Score, asked?: readonly string[]): DrumSource[] {
+  const wanted = asked && new Set(asked);
   const sources = parts.map(({ head, reader, measures }, index) => ({
     id: `part:${index}`,
     trackName: head.name,
@@ -178,7 +178,7 @@ function sourcesOf({ parts }: Score, wanted?: readonly string[]): DrumSource[] {
     .map(({ likely, ...source }) => ({
       ...source,
       preselected: likely,
-      taken: wanted ? wanted.includes(source.id) : likely,
+      taken: wanted ? wanted.has(source.id) : likely,
     }));
 }
 

@@ -42,7 +42,7 @@ export { inMeter, lostInMeter, METER_FITS, type MeterFit } from './meterFit';
 export { nearestLine, quantize, type Quantize } from './quantize';
 export { landing } from './record';
 export { retime, type Wish } from './retime';
-export { sameMusic } from './sameMusic';
+export { musicKey, sameMusic } from './sameMusic';
 export { moveRow, orderedRows, shownRows, toggleRow } from './rows';
 export {
   describedHits,

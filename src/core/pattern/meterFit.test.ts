@@ -5,7 +5,7 @@ import { barTicks } from '../time';
 import { placeHits } from './hits';
 import { barsOf } from './length';
 import { inMeter, lostInMeter, METER_FITS } from './meterFit';
-import { sameMusic } from './sameMusic';
+import { musicKey, sameMusic } from './sameMusic';
 
 const hit = (id: string, at: number, push = 0) => ({
   piece: 'snare',
@@ -74,6 +74,7 @@ describe('the same music', () => {
           })),
         };
         expect(sameMusic(pattern, renamed)).toBe(true);
+        expect(musicKey(pattern)).toBe(musicKey(renamed));
       }),
     );
   });
@@ -86,9 +87,14 @@ describe('the same music', () => {
         strand.piece === 'snare' ? { ...strand, hits: changed } : strand,
       ),
     });
-    expect(sameMusic(rock, withHits([{ ...first, velocity: 91 }, ...rest]))).toBe(false);
-    expect(sameMusic(rock, withHits([{ ...first, push: 25 }, ...rest]))).toBe(false);
-    expect(sameMusic(rock, withHits(rest))).toBe(false);
-    expect(sameMusic(rock, { ...rock, meter: { beats: 2, unit: 2 } })).toBe(false);
+    for (const other of [
+      withHits([{ ...first, velocity: 91 }, ...rest]),
+      withHits([{ ...first, push: 25 }, ...rest]),
+      withHits(rest),
+      { ...rock, meter: { beats: 2, unit: 2 } },
+    ]) {
+      expect(sameMusic(rock, other)).toBe(false);
+      expect(musicKey(rock)).not.toBe(musicKey(other));
+    }
   });
 });

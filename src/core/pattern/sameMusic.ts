@@ -28,6 +28,19 @@ export function sameMusic(a: Pattern, b: Pattern): boolean {
   );
 }
 
+/** A text that patterns have in common when they are the same music, and no others: see `sameMusic`. */
+export function musicKey(pattern: Pattern): string {
+  const { length, meter, swing } = pattern;
+  const strands = pattern.strands.filter(({ hits }) => hits.length > 0);
+  return JSON.stringify([
+    ...[length, meter.beats, meter.unit, swing?.percent, swing?.unit],
+    ...strands.map((strand) => [
+      ...[strand.piece, strand.loopTicks, stepOf(pattern, strand)],
+      ...strand.hits.map(({ id: _, ...hit }) => inOrder(hit)),
+    ]),
+  ]);
+}
+
 /** Whether two hits are the same in everything but their ids. */
 function sameStroke(a: Hit, b: Hit): boolean {
   const [{ id: _, ...one }, { id: __, ...other }] = [a, b];

@@ -354,9 +354,12 @@ function moved(stack: readonly LaidSpan[], by: Ticks, total: Ticks): Span[] {
 
 function uniquely(spans: readonly Span[]): Span[] {
   const taken = new Set<string>();
+  const numbers = new Map<string, number>();
   return spans.map((span) => {
     let { id } = span;
-    for (let n = 2; taken.has(id); n++) id = `${span.id}-${n}`;
+    let n = numbers.get(span.id) ?? 2;
+    for (; taken.has(id); n++) id = `${span.id}-${n}`;
+    numbers.set(span.id, n);
     taken.add(id);
     return id === span.id ? span : { ...span, id };
   });
@@ -385,8 +388,14 @@ export type Lengthening = (typeof LENGTHENINGS)[number];
  * along. Into bars that are added come the patterns as they go round (`go on`), the last bars once more
  * as far as they reach (`repeat`), or nothing (`empty`).
  */
-export function lengthen(song: Song, sectionId: string, bars: number, how: Lengthening): Song {
-  return withSection(song, sectionId, (section) => {
+export function lengthen(
+  song: Song,
+  sectionId: string,
+  bars: number,
+  how: Lengthening,
+): Song | string {
+  let refused: string | undefined;
+  const longer = withSection(song, sectionId, (section) => {
     if (bars === section.bars || !canLast(section.meters, bars)) return section;
     const longer = { ...section, bars };
     const before = sectionTicks(section);
@@ -410,6 +419,12 @@ export function lengthen(song: Song, sectionId: string, bars: number, how: Lengt
     const tail = Math.min(section.bars, bars - section.bars);
     const start = barNumber(section.meters, section.bars - tail).start;
     const long = before - start;
+    const rounds = Math.ceil((after - before) / long);
+    const lies = stack.filter(({ to }) => to > start).length;
+    if (still.length + rounds * lies > MOST.spans) {
+      refused = `The last ${tail} bars ${rounds} times more are more than a section can hold. Repeat them fewer times, or let what it plays go on.`;
+      return section;
+    }
     for (let at = before; at < after; at += long) {
       for (const lies of stack) {
         const span = cutSpan(lies, start, Math.min(before, start + after - at));
@@ -419,6 +434,7 @@ export function lengthen(song: Song, sectionId: string, bars: number, how: Lengt
     }
     return { ...longer, spans: uniquely([...still, ...added]) };
   });
+  return refused ?? longer;
 }
 
 /** A span that was cut out of a stretch, as it lies from a tick on. */

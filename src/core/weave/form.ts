@@ -23,7 +23,7 @@ import {
   type Meter,
 } from '../time';
 import { guideStart } from './guideStart';
-import { freeId, shelfOf } from './shelf';
+import { freeId, freeIdsIn, shelfOf } from './shelf';
 
 /** One item of a form: a section, so often in a row. */
 export interface FormPart {
@@ -275,18 +275,28 @@ export function layForm(song: Song, parts: readonly FormPart[]): Formed {
   const places: Place[] = [];
   const sections = [...song.sections];
   const silent: string[] = [];
-  const left = [...song.places];
   const made = new Map<string, Section>();
-  let next = song;
-  const takePlace = (key: string): Place | undefined => {
-    const index = left.findIndex((place) => {
-      const section = findSection(song, place.section);
-      return section !== undefined && keyOf(partOf(section)) === key;
-    });
-    return index < 0 ? undefined : left.splice(index, 1)[0];
-  };
+  const free = freeIdsIn(song);
+  const known = new Map<string, Section>();
+  const keys = new Map<string, string>();
+  for (const section of song.sections) {
+    const key = keyOf(partOf(section));
+    keys.set(section.id, key);
+    if (!known.has(key)) known.set(key, section);
+  }
+  /** Places that are there already, by what they are in a form, in the order they come. */
+  const there = new Map<string, Place[]>();
+  for (const place of song.places) {
+    const key = keys.get(place.section);
+    if (key === undefined) continue;
+    const alike = there.get(key);
+    if (alike) alike.push(place);
+    else there.set(key, [place]);
+  }
+  for (const alike of there.values()) alike.reverse();
+  const likeliest = patternsFor(song);
   for (const part of parts) {
-    const pattern = patternFor(song, part);
+    const pattern = likeliest(part);
     const full: FormPart = {
       ...part,
       bars: part.bars ?? Math.max(4, pattern ? barsIn(pattern) : 4),
@@ -296,24 +306,21 @@ export function layForm(song: Song, parts: readonly FormPart[]): Formed {
     };
     const key = keyOf(full);
     for (let n = 0; n < part.times; n++) {
-      const there = takePlace(key);
-      if (there) {
-        places.push(there);
+      const place = there.get(key)?.pop();
+      if (place) {
+        places.push(place);
         continue;
       }
-      const known = sections.find((section) => keyOf(partOf(section)) === key);
-      let section = made.get(key + (part.pattern ?? '')) ?? (part.pattern ? undefined : known);
+      const asked = key + (part.pattern ?? '');
+      let section = made.get(asked) ?? (part.pattern ? undefined : known.get(key));
       if (!section) {
-        section = sectionFor(full, pattern, freeId(next, slug(part.name)));
-        made.set(key + (part.pattern ?? ''), section);
+        section = sectionFor(full, pattern, free(slug(part.name)));
+        made.set(asked, section);
+        if (!known.has(key)) known.set(key, section);
         sections.push(section);
-        next = { ...next, sections };
         if (!pattern) silent.push(part.name);
       }
-      const id = freeId(next, `${section.id}-place`);
-      const place = { id, section: section.id, overlay: [] };
-      places.push(place);
-      next = { ...next, places: [...next.places, place] };
+      places.push({ id: free(`${section.id}-place`), section: section.id, overlay: [] });
     }
   }
   const used = new Set(places.map(({ section }) => section));
@@ -361,7 +368,7 @@ function sectionFor(part: FormPart, pattern: Pattern | undefined, id: string): S
 
 /** A section of a name as a form would make it, with the pattern that fits; undefined is none that does. */
 export function sectionNamed(song: Song, name: string): { section: Section; pattern?: Pattern } {
-  const pattern = patternFor(song, { name, times: 1 });
+  const pattern = patternsFor(song)({ name, times: 1 });
   const part: FormPart = {
     name,
     bars: Math.max(4, pattern ? barsIn(pattern) : 4),
@@ -376,34 +383,39 @@ export function sectionNamed(song: Song, name: string): { section: Section; patt
 
 const kindOf = (name: string): SectionKind => kindNamed(name) ?? 'part';
 
-/** The pattern of the shelf that fits an item: the one it names, or the likeliest by name and kind. */
-function patternFor(song: Song, { name, pattern, meter }: FormPart): Pattern | undefined {
-  const shelf = shelfOf(song);
-  if (pattern !== undefined) {
-    const wanted = pattern.toLowerCase();
-    return (
-      shelf.find((one) => one.name.toLowerCase() === wanted) ??
-      shelf.find((one) => one.name.toLowerCase().startsWith(wanted))
-    );
-  }
-  const kind = kindNamed(name);
-  const words = wordsOf(name);
-  const score = (one: Pattern) => {
-    if (one.kind === 'fill' || (meter && !sameMeter(meter, one.meter))) return 0;
-    if (!meter && !sameMeter(one.meter, COMMON_TIME)) return 0;
-    const shared = wordsOf(one.name).filter((word) => words.includes(word)).length;
-    return 2 * shared + (kind !== undefined && sectionKindFor(one) === kind ? 1 : 0);
+/** Finds the pattern of the shelf that fits an item: the one it names, or the likeliest by name and kind. */
+function patternsFor(song: Song): (part: FormPart) => Pattern | undefined {
+  const shelf = shelfOf(song).map((one) => ({
+    one,
+    called: one.name.toLowerCase(),
+    words: wordsOf(one.name),
+    kind: sectionKindFor(one),
+    isCommon: sameMeter(one.meter, COMMON_TIME),
+  }));
+  const beats = shelf.filter(({ one }) => one.kind !== 'fill');
+  return ({ name, pattern, meter }) => {
+    if (pattern !== undefined) {
+      const wanted = pattern.toLowerCase();
+      const found =
+        shelf.find(({ called }) => called === wanted) ??
+        shelf.find(({ called }) => called.startsWith(wanted));
+      return found?.one;
+    }
+    const kind = kindNamed(name);
+    const words = new Set(wordsOf(name));
+    let best: { one: Pattern; score: number } | undefined;
+    const counted: Pattern[] = [];
+    for (const { one, words: own, kind: its, isCommon } of beats) {
+      if (meter ? !sameMeter(meter, one.meter) : !isCommon) continue;
+      counted.push(one);
+      const shared = own.filter((word) => words.has(word)).length;
+      const score = 2 * shared + (kind !== undefined && its === kind ? 1 : 0);
+      if (score > (best?.score ?? 0)) best = { one, score };
+    }
+    if (best) return best.one;
+    // A meter that only one pattern has says enough.
+    return meter && counted.length === 1 && !sameMeter(meter, COMMON_TIME) ? counted[0] : undefined;
   };
-  const scored = shelf.map((one) => ({ one, score: score(one) }));
-  const best = scored.reduce<(typeof scored)[number] | undefined>(
-    (top, now) => (now.score > (top?.score ?? 0) ? now : top),
-    undefined,
-  );
-  if (best) return best.one;
-  // A meter that only one pattern has says enough.
-  const counted =
-    meter && shelf.filter((one) => one.kind !== 'fill' && sameMeter(one.meter, meter));
-  return counted?.length === 1 && !sameMeter(meter!, COMMON_TIME) ? counted[0] : undefined;
 }
 
 const wordsOf = (name: string) =>

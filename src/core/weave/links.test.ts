@@ -99,7 +99,7 @@ test('a place on its own sounds as before, and edits of the section pass it by',
       expect(heard(alone)).toEqual(heard(song));
       if (placesOf(song, section) === 1) return expect(alone).toBe(song);
       const other = alone.places.find((one) => one.section === section)!.id;
-      const longer = lengthen(alone, section, 1, 'go on');
+      const longer = lengthen(alone, section, 1, 'go on') as Song;
       expect(at(longer, place)).toEqual(at(alone, place));
       expect(other).not.toBe(place);
     }),
@@ -145,12 +145,12 @@ test('a longer section goes on, begins its last bars again, or is silent there',
       const only: Song = { ...song, places: [{ id: 'one', section: section.id, overlay: [] }] };
       const [{ end }] = laidPlaces(only);
       const long = (how: 'go on' | 'repeat' | 'empty') =>
-        lengthen(only, section.id, section.bars + more, how);
+        lengthen(only, section.id, section.bars + more, how) as Song;
       for (const how of ['go on', 'repeat', 'empty'] as const) {
         expect(checkSong(long(how))).toEqual([]);
         const before = timeline(long(how)).filter(({ home }) => home < end);
         expect(before.length).toBe(timeline(only).length);
-        const back = lengthen(long(how), section.id, section.bars, 'go on');
+        const back = lengthen(long(how), section.id, section.bars, 'go on') as Song;
         expect(back.sections.find(({ id }) => id === section.id)?.bars).toBe(section.bars);
       }
       expect(timeline(long('empty')).length).toBe(timeline(only).length);
@@ -201,7 +201,9 @@ test('a fill keeps its distance from the end, and what was under it comes back',
         const filled = fillIn(before, { ...wish, length: 480 }, 'laid');
         const address = { of: 'place', id: place, span: 'laid' } as const;
         const from = findSpan(filled, address)!.span.from;
-        expect(findSpan(lengthen(filled, section, bars, 'go on'), address)!.span.from).toBe(from);
+        expect(findSpan(lengthen(filled, section, bars, 'go on') as Song, address)!.span.from).toBe(
+          from,
+        );
         expect(heard(takeOut(filled, address))).toEqual(heard(before));
         const slid = reshapeSpan(filled, address, 0, 480);
         expect(checkSong(slid)).toEqual([]);

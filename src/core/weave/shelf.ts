@@ -108,17 +108,27 @@ const shelves = new Latest<Pattern[], Pattern[]>(4, 1);
 
 /** A name that nothing in the song has yet, made from another one. */
 export function freeId(song: Song, base: string): string {
+  return freeIdsIn(song)(base);
+}
+
+/** Makes names that nothing in the song has, and none of those made before. */
+export function freeIdsIn(song: Song): (base: string) => string {
   const taken = new Set<string>();
   for (const list of [song.patterns, song.sections, song.places]) {
     for (const { id } of list) taken.add(id);
   }
   for (const { overlay } of song.places) for (const { id } of overlay) taken.add(id);
   for (const { spans } of song.sections) for (const { id } of spans) taken.add(id);
-  const short = base.slice(0, 120);
-  if (!taken.has(short)) return short;
-  let n = 2;
-  while (taken.has(`${short}-${n}`)) n++;
-  return `${short}-${n}`;
+  const numbers = new Map<string, number>();
+  return (base) => {
+    const short = base.slice(0, 120);
+    let id = short;
+    let n = numbers.get(short) ?? 2;
+    for (; taken.has(id); n++) id = `${short}-${n}`;
+    numbers.set(short, n);
+    taken.add(id);
+    return id;
+  };
 }
 
 /** Whether anything in the song plays a pattern. */
