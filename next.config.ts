@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { NextConfig } from 'next';
+import { HEADERS } from './src/server/asked';
 
 /** A sum over all files of a folder: another one where anything in it is another. */
 function sumOf(folder: string): string {
@@ -13,14 +14,6 @@ function sumOf(folder: string): string {
   for (const file of files) sum.update(file).update(readFileSync(file));
   return sum.digest('hex').slice(0, 16);
 }
-
-/** Nothing is guessed, framed, or told to other servers. */
-const HEADERS = [
-  { key: 'X-Content-Type-Options', value: 'nosniff' },
-  { key: 'X-Frame-Options', value: 'DENY' },
-  { key: 'Referrer-Policy', value: 'no-referrer' },
-  { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
-];
 
 const config: NextConfig = {
   reactStrictMode: true,
@@ -42,7 +35,7 @@ const config: NextConfig = {
   // The song page is one client application; nothing of it is rendered per request.
   poweredByHeader: false,
   devIndicators: false,
-  headers: async () => [{ source: '/:path*', headers: HEADERS }],
+  headers: async () => [{ source: '/:path*', headers: [...HEADERS] }],
 };
 
 export default config;

@@ -73,9 +73,9 @@ export function freePort() {
 
 /** Starts the production server and waits until it answers. */
 export async function startServer(port, stdio = 'ignore') {
-  const server = spawn('node', ['node_modules/next/dist/bin/next', 'start', '-p', String(port)], {
+  const server = spawn('node', ['scripts/serve.mjs'], {
     stdio,
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', PORT: String(port) },
   });
   const url = `http://localhost:${port}`;
   for (let tries = 0; tries < 240; tries++) {
