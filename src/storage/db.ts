@@ -9,6 +9,7 @@ import {
 } from '@/core/model';
 import type { NoteMapChoice } from '@/core/midi';
 import type { Groove } from '@/core/library';
+import { tellChanges } from './mirror/changes';
 import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What the list of songs shows of a song, without reading the song. */
@@ -198,6 +199,7 @@ export class LoomDb extends Dexie {
     // Handed to the machine and not waited for until the disk has it: that survives a killed browser, and
     // a flood of changes is written as fast as it comes.
     super(name, { chromeTransactionDurability: 'relaxed' });
+    tellChanges(this);
     this.version(1).stores({ heads: 'id, changed', bodies: 'id' });
     this.version(2).stores({
       grooves: 'id',

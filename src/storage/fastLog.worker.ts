@@ -1,5 +1,6 @@
 import * as Comlink from 'comlink';
-import { db } from './db';
+import { db, type NotedChange } from './db';
+import { mirrorLine, type MirrorWord } from './mirror/changes';
 import { FOLDER, linesOf } from './logLines';
 
 /** What this worker needs of the browser's private files, which TypeScript lists for workers only. */
@@ -58,14 +59,31 @@ const fastLog = {
     late = true;
   },
 
-  /** Throws away what is stored by now; the file is begun anew once all of it is. */
+  /**
+   * Throws away what is stored by now, once it is in the mirror too: a database that the browser throws away leaves
+   * the song as it was mirrored last, and these changes.
+   */
   forget(song: string, upTo: number): void {
-    if ((pending.get(song) ?? Infinity) <= upTo) pending.delete(song);
-    if (pending.size > 0 || size === 0) return;
-    log?.truncate(0);
-    size = 0;
+    if (!mirrorLine() || upTo === Infinity) return drop(song, upTo);
+    // Where no mirror is kept, nobody waits for it.
+    setTimeout(drop, MIRRORED_WITHIN, song, upTo);
   },
 };
+
+/** How long a change waits for the mirror, in ms. */
+const MIRRORED_WITHIN = 60_000;
+
+mirrorLine()?.addEventListener('message', ({ data }: MessageEvent<MirrorWord>) => {
+  if (data.says === 'mirrored') drop(data.song, data.n);
+});
+
+/** Takes a song off what the log is kept for; it is begun anew once nothing is left of that. */
+function drop(song: string, upTo: number): void {
+  if ((pending.get(song) ?? Infinity) <= upTo) pending.delete(song);
+  if (pending.size > 0 || size === 0) return;
+  log?.truncate(0);
+  size = 0;
+}
 
 /** Moves the changes of tabs that are gone to the database; the logs of open tabs are locked. */
 async function adopt(folder: Folder, mine: string): Promise<void> {
@@ -79,10 +97,18 @@ async function adopt(folder: Folder, mine: string): Promise<void> {
       continue;
     }
     lock.close();
-    const changes = linesOf(await (await file.getFile()).text());
+    const changes = await notStored(linesOf(await (await file.getFile()).text()));
     if (changes.length > 0 && !late) await db().journal.bulkPut(changes);
     await folder.removeEntry(name);
   }
+}
+
+/** Those of some changes that are not in the stored songs. */
+async function notStored(changes: NotedChange[]): Promise<NotedChange[]> {
+  const ids = [...new Set(changes.map(({ song }) => song))];
+  const heads = await db().heads.bulkGet(ids);
+  const stored = new Map(heads.flatMap((head) => (head ? [[head.id, head.n ?? 0] as const] : [])));
+  return changes.filter(({ song, n }) => n > (stored.get(song) ?? -1));
 }
 
 function write({ song, n, line }: Line): void {

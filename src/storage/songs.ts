@@ -250,6 +250,22 @@ export async function demoIfEmpty(at: LoomDb = db()): Promise<void> {
   });
 }
 
+/**
+ * Finds changes of songs that are neither here nor in the bin, and takes them away: nothing can be done with them.
+ * @returns how many there were
+ */
+export async function dropOrphans(at: LoomDb = db()): Promise<number> {
+  return at.transaction('rw', at.journal, at.bodies, at.bin, async () => {
+    const keys = await at.journal.toCollection().primaryKeys();
+    const ids = [...new Set(keys.map(([song]) => song))];
+    const here = [await at.bodies.bulkGet(ids), await at.bin.bulkGet(ids)];
+    const gone = new Set(ids.filter((_, i) => here.every((rows) => !rows[i])));
+    const orphans = keys.filter(([song]) => gone.has(song));
+    await at.journal.bulkDelete(orphans);
+    return orphans.length;
+  });
+}
+
 /** Gives a stored song that nobody has open another name. */
 export async function renameStored(
   id: string,

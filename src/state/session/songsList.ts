@@ -2,10 +2,12 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Song } from '@/core';
 import { NoAnswer, whyNot, withinPatience } from '@/storage/failures';
+import { keepMirror, restoreLost, type Restored } from '@/storage/mirror';
 import { roomLeft, type Room } from '@/storage/room';
 import {
   binnedSongs,
   demoIfEmpty,
+  dropOrphans,
   headOf as storedHeadOf,
   listSongs,
   loadSong,
@@ -24,12 +26,44 @@ export interface SongList {
 }
 
 let ready: Promise<void> | undefined;
+/** What the browser has lost is being put back: that may take longer than storage does. */
+let isRestoring = false;
 
-/** Brings the demo into a browser without songs. @param fresh whether it is restored where it is there */
+/** Brings back what was lost, or the demo into a browser without songs. @param fresh see `prepare` */
 function preparing(fresh: () => boolean): Promise<void> {
-  return (ready ??= fresh()
-    ? import('./session').then(({ restoreDemo }) => restoreDemo())
-    : demoIfEmpty());
+  return (ready ??= prepare(fresh()));
+}
+
+/** @param fresh whether the demo is restored where it is there */
+async function prepare(fresh: boolean): Promise<void> {
+  const restored = await restoreLost(() => (isRestoring = true)).catch(() => undefined);
+  if (restored) void sayRestored(restored);
+  if (fresh) await import('./session').then(({ restoreDemo }) => restoreDemo());
+  else await demoIfEmpty();
+  keepMirror();
+  const orphans = await dropOrphans().catch(() => 0);
+  if (orphans > 0) void sayOrphans(orphans);
+}
+
+async function sayRestored({ songs, others, newest }: Restored): Promise<void> {
+  const { notify } = await import('../notices/notices');
+  const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
+  const when = newest && new Date(newest.changed).toLocaleString('en', SAID);
+  const last = newest ? ` Worked on last: “${newest.name}”, ${when}.` : '';
+  notify(
+    `This browser threw its storage away. From the copy beside it ${counted(songs, 'song')} and ${counted(others, 'other thing')} are back.${last}`,
+    'error',
+  );
+}
+
+const SAID = { dateStyle: 'long', timeStyle: 'short' } as const;
+
+async function sayOrphans(count: number): Promise<void> {
+  const { notify } = await import('../notices/notices');
+  notify(
+    `${count === 1 ? 'One change' : `${count} changes`} of a song that is not in this browser any more ${count === 1 ? 'was' : 'were'} found. If you miss a song, open your last backup.`,
+    'error',
+  );
 }
 
 let waited = false;
@@ -38,7 +72,8 @@ let waited = false;
 export async function songsPrepared(fresh: () => boolean): Promise<void> {
   if (waited) return;
   // Storage may be blocked; opening a song then says so in its own words.
-  await withinPatience(preparing(fresh)).catch(() => {});
+  const prepared = preparing(fresh);
+  await withinPatience(prepared).catch(() => (isRestoring ? prepared.catch(() => {}) : undefined));
   waited = true;
 }
 
@@ -50,7 +85,7 @@ export function useSongList(fresh: () => boolean): SongList {
     const fail = (error: unknown) => setProblem(whyNot(error));
     // What comes late is shown all the same.
     preparing(fresh).then(() => setPrepared(true), fail);
-    withinPatience(preparing(fresh)).catch(fail);
+    withinPatience(preparing(fresh)).catch((error) => isRestoring || fail(error));
   }, [fresh]);
   // Nothing but Dexie's own promises inside: others make it lose sight of what is read.
   const songs = useLiveQuery(() => (prepared ? listSongs() : undefined), [prepared]);
