@@ -23,12 +23,14 @@ import {
   type SourceFile,
 } from './db';
 import { keptDeliveries, readDelivery, type KeptDelivery } from './deliveries';
+import { keptKits, keptPresets } from './kits';
 import { pointParts, readPointParts } from './pointParts';
+import { isGrooveFile, isSample, isSource, soundPoint } from './rows';
 import { samplesHere } from './samples';
 import { readSoundParts, soundParts } from './soundParts';
 import { headOf, listSongs, loadSong, storedForm } from './songs';
 import { readSong } from './songRecord';
-import { isSoundPattern } from './library/library';
+import { allRemarks, isSoundPattern, ownGrooves } from './library/library';
 import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What a backup is called. */
@@ -62,27 +64,30 @@ export async function writeBackup(at: LoomDb = db()): Promise<Uint8Array> {
     add(`songs/${encodeURIComponent(id)}.json`, json({ song, view }));
   }
   const library = {
-    grooves: (await at.grooves.toArray()).map(rowSent),
-    sources: await at.sources.toArray(),
-    remarks: await at.remarks.toArray(),
-    noteMaps: await at.noteMaps.toArray(),
-    patterns: await at.ownPatterns.toArray(),
+    grooves: (await ownGrooves(at)).map(rowSent),
+    sources: (await at.sources.toArray()).filter(isSource),
+    remarks: [...(await allRemarks(at)).values()],
+    noteMaps: (await at.noteMaps.toArray()).filter(isNoteMapChoice),
+    patterns: (await at.ownPatterns.toArray()).filter(({ pattern }) => isSoundPattern(pattern)),
     files: [] as Omit<GrooveFile, 'bytes'>[],
   };
-  for (const { bytes, ...file } of await at.grooveFiles.toArray()) {
+  for (const { bytes, ...file } of (await at.grooveFiles.toArray()).filter(isGrooveFile)) {
     add(`files/${library.files.length}`, bytes);
     library.files.push(file);
   }
   add('library.json', json(library));
   const kept = {
-    kits: await at.kits.toArray(),
-    presets: await at.presets.toArray(),
+    kits: await keptKits(at),
+    presets: await keptPresets(at),
     deliveries: await keptDeliveries(at),
   };
   add('kept.json', json(kept));
-  const points = await at.savePoints.toArray();
+  const points = (await at.savePoints.toArray()).flatMap((row) => {
+    const point = soundPoint(row);
+    return point ? [{ ...point, body: row.body }] : [];
+  });
   for (const [part, bytes] of Object.entries(pointParts(points))) add(part, bytes);
-  return zipSync(Object.assign(parts, soundParts(await at.samples.toArray())));
+  return zipSync(Object.assign(parts, soundParts((await at.samples.toArray()).filter(isSample))));
 }
 
 /** What came of a backup: what is new here, what was here as it is, and what could not be read. */

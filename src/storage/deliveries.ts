@@ -20,6 +20,7 @@ import {
 } from '@/core/deliver';
 import { DENSITIES, PAPERS, type Paper } from '@/core/notation';
 import { db, type LoomDb } from './db';
+import { isNamed } from './rows';
 
 const id = yup.string().max(200);
 const oneOf = <T extends string | number>(values: readonly T[]) =>
@@ -131,7 +132,7 @@ export interface KeptDelivery {
 
 /** The deliveries that were kept, by name; one that this version cannot write is not listed. */
 export async function keptDeliveries(at: LoomDb = db()): Promise<KeptDelivery[]> {
-  const all = await at.deliveries.toArray();
+  const all = (await at.deliveries.toArray()).filter(isNamed);
   return all
     .flatMap(({ name, delivery }) => {
       const read = readDelivery(delivery);

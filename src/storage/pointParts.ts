@@ -1,17 +1,12 @@
 import { strFromU8, strToU8 } from 'fflate';
 import type { SavePoint } from './db';
+import { soundPoint } from './rows';
 import { readSong } from './songRecord';
 
 const FOLDER = 'points/';
 
 /** Whether a part of a zip is a save point. */
 export const isPointPart = (part: string) => /^points\/[^/]+\.json$/.test(part);
-
-const REASONS: readonly SavePoint['why'][] = [
-  'by hand',
-  'an hour of work',
-  'before something large',
-];
 
 /** Save points as parts of a zip, a file each. */
 export function pointParts(points: readonly SavePoint[]): Record<string, Uint8Array> {
@@ -48,25 +43,11 @@ export function readPointParts(parts: Readonly<Record<string, Uint8Array>>): Rea
 
 function pointOf(bytes: Uint8Array): SavePoint | undefined {
   try {
-    const { id, song, name, note, why, made, body } = JSON.parse(
-      strFromU8(bytes),
-    ) as Partial<SavePoint>;
-    const read = readSong(body);
-    if ('problem' in read || !isText(id) || !isText(song) || !Number.isFinite(made)) {
-      return undefined;
-    }
-    return {
-      id,
-      song,
-      name: isText(name) ? name.slice(0, 300) : '',
-      note: isText(note) ? note.slice(0, 5000) : '',
-      why: REASONS.find((one) => one === why) ?? 'by hand',
-      made: made as number,
-      body: read.song,
-    };
+    const row = JSON.parse(strFromU8(bytes)) as SavePoint | null;
+    const point = soundPoint(row);
+    const read = readSong(row?.body);
+    return point && 'song' in read ? { ...point, body: read.song } : undefined;
   } catch {
     return undefined;
   }
 }
-
-const isText = (value: unknown): value is string => typeof value === 'string';

@@ -1,6 +1,7 @@
 import type { SampleHash } from '@/core/model';
 import type { Pcm } from '@/core/sound';
 import { db, type LoomDb, type StoredSample } from './db';
+import { isSample } from './rows';
 
 export type { StoredSample } from './db';
 
@@ -28,8 +29,7 @@ export async function storedSamples(
   at: LoomDb = db(),
 ): Promise<StoredSample[]> {
   if (hashes.length === 0) return [];
-  const rows = await at.samples.bulkGet([...hashes]);
-  return rows.flatMap((row) => row ?? []);
+  return (await at.samples.bulkGet([...hashes])).filter(isSample);
 }
 
 /** The sound files of these names that are here. */
@@ -38,10 +38,6 @@ export async function readSamples(
   at: LoomDb = db(),
 ): Promise<Map<SampleHash, Pcm>> {
   if (hashes.length === 0) return new Map();
-  const rows = await at.samples.bulkGet([...hashes]);
-  return new Map(
-    rows.flatMap((row) =>
-      row ? [[row.hash, { left: row.left, ...(row.right && { right: row.right }) }]] : [],
-    ),
-  );
+  const rows = await storedSamples(hashes, at);
+  return new Map(rows.map(({ hash, left, right }) => [hash, { left, ...(right && { right }) }]));
 }

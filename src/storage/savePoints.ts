@@ -1,6 +1,7 @@
 import type { Song } from '@/core';
 import { nanoid } from 'nanoid';
 import { db, type LoomDb, type SavePoint } from './db';
+import { soundPoint } from './rows';
 import { readSong } from './songRecord';
 
 export type { SavePoint } from './db';
@@ -31,8 +32,9 @@ export async function listPoints(song: string, at: LoomDb = db()): Promise<SaveP
   const rows = await at.savePoints.where('song').equals(song).toArray();
   return rows
     .flatMap((row) => {
+      const point = soundPoint(row);
       const read = readSong(row.body);
-      return 'problem' in read ? [] : [{ ...row, body: read.song }];
+      return !point || 'problem' in read ? [] : [{ ...point, body: read.song }];
     })
     .sort((a, b) => b.made - a.made);
 }

@@ -11,6 +11,7 @@ import {
   type SongHead,
 } from './db';
 import { Journal, trodden, withChanges } from './journal';
+import { isBinned, soundTime } from './rows';
 import { readSong, type OpenedSong } from './songRecord';
 import type { Trodden } from './undoLog';
 
@@ -166,11 +167,11 @@ export async function undelete(id: string, at: LoomDb = db()): Promise<boolean> 
   const { heads, bodies, views, bin } = at;
   return at.transaction('rw', heads, bodies, views, bin, async () => {
     const binned = await bin.get(id);
-    if (!binned) return false;
+    if (!isBinned(binned)) return false;
     const { head, body, shown } = binned;
-    if (shown) await views.put(shown);
-    await heads.put(head);
-    await bodies.put(body);
+    await views.put({ id, view: soundView(shown?.view) });
+    await heads.put(soundHead(id, head));
+    await bodies.put({ ...body, id });
     await bin.delete(id);
     return true;
   });
@@ -178,7 +179,14 @@ export async function undelete(id: string, at: LoomDb = db()): Promise<boolean> 
 
 /** What lies in the bin, the last deleted first. */
 export async function binnedSongs(at: LoomDb = db()): Promise<BinnedSong[]> {
-  return at.bin.orderBy('deleted').reverse().toArray();
+  return (await at.bin.toArray())
+    .filter(isBinned)
+    .map((row) => ({
+      ...row,
+      head: soundHead(row.id, row.head),
+      deleted: soundTime(row.deleted),
+    }))
+    .sort((a, b) => b.deleted - a.deleted);
 }
 
 /** Empties the bin. What was in it is gone, and what was noted of it. */

@@ -149,7 +149,7 @@ function stepsFrom(song: Song, way: 'back' | 'forth', rowAt: (i: number) => Undo
   for (let i = 0, row = rowAt(0); row; row = rowAt(++i)) {
     const next = sound(now, row[way]);
     if (!next) break;
-    steps.push({ song: (now = next), label: row.label });
+    steps.push({ song: (now = next), label: String(row.label) });
   }
   return steps;
 }

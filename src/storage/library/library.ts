@@ -9,6 +9,7 @@ import {
   type ReadingJob,
   type SourceFile,
 } from '../db';
+import { isGrooveFile, isSource, soundJob } from '../rows';
 
 export type { GrooveRemark, ReadingJob, SourceFile } from '../db';
 
@@ -47,7 +48,9 @@ export async function patternsOf(id: string, at: LoomDb = db()): Promise<Pattern
   if (isOwnPattern(id)) return [(await at.ownPatterns.get(id))?.pattern].filter(isSoundPattern);
   if (id.startsWith('own/')) {
     const [file, row] = await Promise.all([at.grooveFiles.get(id), at.grooves.get(id)]);
-    return (file && partsOfFile(file.bytes, file.path, id, row?.through)?.parts) ?? [];
+    if (!isGrooveFile(file)) return [];
+    const through = isGroove(row) ? row.through : undefined;
+    return partsOfFile(file.bytes, file.path, id, through)?.parts ?? [];
   }
   const shipped = /^shipped\/([\w-]+)\//.exec(id);
   if (shipped) return (await shippedFamily(shipped[1])).filter((pattern) => pattern.id === id);
@@ -112,7 +115,8 @@ function shippedFamily(family: string): Promise<Pattern[]> {
 }
 
 export async function allRemarks(at: LoomDb = db()): Promise<Map<string, GrooveRemark>> {
-  return new Map((await at.remarks.toArray()).map((remark) => [remark.id, soundRemark(remark)]));
+  const rows = (await at.remarks.toArray()).filter(({ id }) => typeof id === 'string');
+  return new Map(rows.map((remark) => [remark.id, soundRemark(remark)]));
 }
 
 /** What of a stored remark can be shown. */
@@ -131,7 +135,7 @@ export async function saveRemark(remark: GrooveRemark, at: LoomDb = db()): Promi
 
 /** Files that are not listed by themselves, with the reason. */
 export async function unlisted(at: LoomDb = db()): Promise<SourceFile[]> {
-  return at.sources.filter(({ reason }) => reason !== undefined).toArray();
+  return (await at.sources.toArray()).filter((row) => isSource(row) && row.reason !== undefined);
 }
 
 /** What one's own files are in the library, as it was before they were taken out. */
@@ -148,7 +152,7 @@ export interface OwnFiles {
  */
 export async function forgetOwn(at: LoomDb = db()): Promise<OwnFiles> {
   return at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
-    const grooves = (await at.grooves.toArray()).filter(({ id }) => !isOwnPattern(id));
+    const grooves = (await at.grooves.toArray()).filter(({ id }) => !isOwnPattern(String(id)));
     const files = await at.grooveFiles.toArray();
     const sources = await at.sources.toArray();
     await at.grooves.bulkDelete(grooves.map(({ id }) => id));
@@ -168,7 +172,11 @@ export async function remember(own: OwnFiles, at: LoomDb = db()): Promise<void> 
 
 /** A reading that did not come to its end, as after a reload. */
 export async function openJob(at: LoomDb = db()): Promise<ReadingJob | undefined> {
-  return at.jobs.toCollection().first();
+  for (const row of await at.jobs.toArray()) {
+    const job = soundJob(row);
+    if (job) return job;
+  }
+  return undefined;
 }
 
 export async function saveJob(job: ReadingJob, at: LoomDb = db()): Promise<void> {
