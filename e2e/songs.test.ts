@@ -183,6 +183,10 @@ describe('what is stored', () => {
     await page.close();
     await second.page.bringToFront();
     await seesText(second.page, 'it can be changed here now');
+    // What was said against it is no longer true, and no longer there.
+    await second.page.waitForFunction(
+      () => !document.body.innerText.includes('Change it there, or close that tab first'),
+    );
     expect((await hitsOf(second.page, 'crash')).join()).toContain('beat 3');
     expect(second.errors).toEqual([]);
   });

@@ -48,6 +48,7 @@ export function EditableText(props: {
         onClick={() => setOpen(true)}
         sx={
           {
+            maxWidth: '100%',
             ...text,
             p: 0,
             border: 0,

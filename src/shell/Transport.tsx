@@ -28,16 +28,23 @@ import {
   toggleCountIn,
 } from '@/state/transport/transport';
 
+/** Dropouts, where there were any: what to do against them is outside of the page. */
+const saidUnderruns = (count: number) =>
+  count === 0
+    ? ''
+    : `. ${count === 1 ? 'One dropout' : `${count} dropouts`} since this page was opened: close other programs and tabs`;
+
 /** Play and stop, where the music is, how loud it is, and how playing goes. */
 export function Transport() {
   const playing = useWorkbench((state) => state.playing);
   const audio = useWorkbench((state) => state.audio);
+  const underruns = useWorkbench((state) => state.underruns);
   const hear = useWorkbench((state) => state.hear);
   const click = useWorkbench((state) => state.click);
   const countIn = useWorkbench((state) => state.countIn);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flex: 'none' }}>
-      <Tooltip title={`${playing ? 'stop' : 'play'} (${keyOf('play')})`}>
+      <Tooltip title={`${playing ? 'stop' : 'play'} (${keyOf('play')})${saidUnderruns(underruns)}`}>
         <IconButton
           onClick={playOrStop}
           aria-label={playing ? 'stop' : 'play'}

@@ -6,6 +6,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { hitsPerTrack, layoutsOf, mixOf, nameOfKit, READY_LAYOUTS } from '@/core/tracks';
 import { layoutOf } from '@/core/model';
+import { cutName } from '@/look/cutName';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
@@ -49,7 +50,9 @@ export function LayoutBar() {
       >
         {layoutsOf(song).map(({ id, name }) => (
           <ToggleButton key={id} value={id} sx={{ textTransform: 'none', px: 1.5 }}>
-            {name}
+            <Box component="span" sx={cutName(120)}>
+              {name}
+            </Box>
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
@@ -58,7 +61,12 @@ export function LayoutBar() {
           <Box component="span" sx={{ color: 'text.secondary' }}>
             called
           </Box>
-          <EditableText value={layout.name} label="layout" onChange={balance.renameLayout} />
+          <EditableText
+            value={layout.name}
+            label="layout"
+            onChange={balance.renameLayout}
+            sx={{ maxWidth: 200 }}
+          />
           <Button onClick={balance.removeLayout}>remove it</Button>
         </>
       )}
@@ -67,7 +75,9 @@ export function LayoutBar() {
         aria-pressed={kits}
         onClick={toggleKits}
       >
-        kit: {nameOfKit(song.kit)}
+        <Box component="span" sx={cutName(160)}>
+          kit: {nameOfKit(song.kit)}
+        </Box>
       </Button>
       <Box sx={{ flex: 1 }} />
       <Box

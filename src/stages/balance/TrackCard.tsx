@@ -124,7 +124,7 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
   return (
     <Box sx={{ display: 'grid', gap: 0.25, borderTop: '1px solid var(--line)', pt: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30 }}>
-        <Box sx={{ flex: 1, minWidth: 0, fontWeight: 500 }}>{name}</Box>
+        <Box sx={{ flex: 1, minWidth: 0, fontWeight: 500, overflowWrap: 'anywhere' }}>{name}</Box>
         <Button
           aria-expanded={open}
           title={`how its sound is made (${keyOf('open-piece')})`}

@@ -84,7 +84,7 @@ function Held({ song, file, delivery }: ShownProps) {
 function Facts({ contents, song }: { contents: Contents; song: Song }) {
   const { hits, bars, meters, tempos, markers } = contents;
   return (
-    <Typography className="figures" sx={{ fontSize: 14 }}>
+    <Typography className="figures" sx={{ fontSize: 14, overflowWrap: 'anywhere' }}>
       {hits.toLocaleString('en')} hits · {Math.round(bars * 100) / 100} bars ·{' '}
       {meters.map(meterName).join(', ')} · {Math.round(bpmAt(song, 0) * 100) / 100} bpm
       {tempos > 1 && ` and ${tempos - 1} more tempo changes`} · markers: {markers.join(', ')}

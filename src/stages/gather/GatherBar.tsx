@@ -9,6 +9,7 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { laidPlaces, placeName, positionAt } from '@/core/weave';
+import { cutName } from '@/look/cutName';
 import { keyOf } from '@/state/acts';
 import { openDialog } from '@/state/dialogs/dialogs';
 import { toggleInPlace, nextWait, useGather } from '@/state/gather/gather';
@@ -73,7 +74,7 @@ function Hearing() {
           <ToggleButton value="pattern">alone</ToggleButton>
         </ToggleButtonGroup>
       </Tooltip>
-      <Box sx={{ fontSize: 12, color: 'text.secondary', minWidth: 0 }}>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', ...cutName('34vw') }}>
         {hear === 'song' && where
           ? `in place of the drums of ${where}`
           : 'by itself, at the tempo of the song'}

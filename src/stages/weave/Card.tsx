@@ -13,6 +13,7 @@ export function Card({ label, children }: { label: string; children: ReactNode }
         p: 1,
         px: 1.25,
         display: 'grid',
+        gridTemplateColumns: 'minmax(0, 1fr)',
         gap: 0.75,
         alignContent: 'start',
         minWidth: 0,

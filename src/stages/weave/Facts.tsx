@@ -14,6 +14,9 @@ import { toggleDraft } from '@/state/weave/drafting';
 import type { WeaveView } from '@/state/weave/slice';
 import { findAll, fittedGuide, toggleView, useFindings, useFitted } from '@/state/weave/views';
 
+/** As much of a name as a line of facts has room for. */
+const shortName = (name: string) => (name.length > 24 ? `${name.slice(0, 23)}…` : name);
+
 /** What is true of the song as a whole, the views that look into it, and how far edits go. */
 export function Facts() {
   const song = useWorkbench((state) => state.history!.song);
@@ -74,7 +77,7 @@ function Views({ song: now }: { song: Song }) {
         act="fit"
         says={
           guide
-            ? `fits the ${song.guides.find(({ id }) => id === guide)!.name.toLowerCase()} ${fits} %`
+            ? `fits the ${shortName(song.guides.find(({ id }) => id === guide)!.name.toLowerCase())} ${fits} %`
             : 'fit'
         }
       />

@@ -45,6 +45,7 @@ export function Weave() {
           minHeight: 0,
           display: 'grid',
           gridTemplateRows: 'minmax(0, 1fr) auto',
+          gridTemplateColumns: 'minmax(0, 1fr)',
           p: 2,
           pt: 1.25,
           gap: 1.25,

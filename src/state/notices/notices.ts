@@ -17,6 +17,11 @@ export function offer(message: string, action: Notice['action']): void {
   say({ message, kind: 'info', action, stays: true });
 }
 
+/** Says why something cannot be done, until it can. */
+export function sayUntil(message: string, until: Promise<unknown>): void {
+  say({ message, kind: 'error', until });
+}
+
 /** Says what is being done, with a way to cancel it, until it is done. */
 export function saysWhile(message: string, until: Promise<unknown>, cancel: () => void): void {
   say({ message, kind: 'info', action: { label: 'cancel', run: cancel }, stays: true, until });

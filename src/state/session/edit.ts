@@ -16,7 +16,7 @@ import {
   type Lock,
   type Opened,
 } from '@/core/weave';
-import { notify } from '../notices/notices';
+import { notify, sayUntil } from '../notices/notices';
 import { patternOn, useWorkbench } from '../store';
 
 /** What one command, or several that are one step of undo, make of a song. */
@@ -235,11 +235,23 @@ function step(move: (history: History) => History): void {
   useWorkbench.setState({ history: move(history) });
 }
 
+/** Settled once the open song can be changed here, or another one is open. */
+function changeable(): Promise<void> {
+  const { songId } = useWorkbench.getState();
+  return new Promise((settled) => {
+    const stop = useWorkbench.subscribe((state) => {
+      if (state.readOnly && state.songId === songId) return;
+      stop();
+      settled();
+    });
+  });
+}
+
 function refuse(readOnly: boolean): boolean {
   if (readOnly) {
     const deleted = 'This song was deleted in another tab. Bring it back to change it.';
     const open = 'This song is open in another tab. Change it there, or close that tab first.';
-    notify(useWorkbench.getState().gone ? deleted : open, 'error');
+    sayUntil(useWorkbench.getState().gone ? deleted : open, changeable());
   }
   return readOnly;
 }

@@ -36,6 +36,7 @@ function player(): Player {
   return (made ??= new Player({
     onAudio: (audio) => useWorkbench.setState({ audio }),
     onOutputs: (outputs) => useWorkbench.setState({ outputs }),
+    onUnderrun: (underruns) => useWorkbench.setState({ underruns }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
     onMusic: followMusic,
     makeSound,
