@@ -1,9 +1,10 @@
-import { exportMidi, importMidi, readTab } from '../src/core';
+import { applyCommand, exportMidi, importMidi, readTab, type Command } from '../src/core';
 import { csvOfSong, tabOfSong } from '../src/core/deliver';
 import { partsOfFile, readFamily } from '../src/core/library';
-import { emptySong, type Song } from '../src/core/model';
+import { emptyPattern, emptySong, sectionOf, type Song } from '../src/core/model';
 import { readMusicXml, writeMusicXml } from '../src/core/musicxml';
-import { layForm, lengthen, readForm, timeline } from '../src/core/weave';
+import { placeHits } from '../src/core/pattern';
+import { copyPlaces, layForm, lengthen, readForm, timeline } from '../src/core/weave';
 import { writeSongFile } from '../src/storage/songFile';
 import { fileOf, type FileNote } from '../src/core/testing/arbitraries';
 import { longSong } from './material';
@@ -16,6 +17,56 @@ const WRITERS: Readonly<Record<string, (song: Song) => unknown>> = {
   tablature: tabOfSong,
   'a table': csvOfSong,
   'a song file': (song) => writeSongFile(song),
+};
+
+/** A song of very many sections of a bar, each with a pattern of its own, and each played twice. */
+function manySections(count: number): Song {
+  const beat = placeHits(
+    emptyPattern({ id: 'p', name: 'p' }),
+    [0, 960, 1920].map((at) => ({
+      piece: 'kick',
+      hit: { id: `h${at}`, at, push: 0, velocity: 90, articulation: 'usual' },
+    })),
+  );
+  const patterns = Array.from({ length: count }, (_, i) => ({
+    ...beat,
+    id: `p${i}`,
+    name: `p ${i}`,
+  }));
+  const sections = patterns.map((pattern) =>
+    sectionOf(pattern, { id: `s-${pattern.id}`, name: pattern.name, kind: 'part' }),
+  );
+  const places = [0, 1].flatMap((turn) =>
+    sections.map(({ id }) => ({ id: `${turn}-${id}`, section: id, overlay: [] })),
+  );
+  return { ...emptySong('many', 'many', 'x'), patterns, sections, places };
+}
+
+const ids = ({ places }: Song) => places.map(({ id }) => id);
+const middle = ({ places }: Song) => places[places.length >> 1].id;
+const every = (song: Song, n: number) => ids(song).filter((_, i) => i % n === 0);
+
+/** Commands that change how a song is built, each over all of it or at its middle. */
+const COMMANDS: Readonly<Record<string, (song: Song) => Command>> = {
+  'moving places': (song) => ({ type: 'move places', places: every(song, 2), to: 0 }),
+  'removing places': (song) => ({ type: 'remove places', places: every(song, 3) }),
+  'pasting places': (song) => ({
+    ...{ type: 'paste places', copied: copyPlaces(song, every(song, 2)), index: 0 },
+    ...{ linking: 'linked', newIds: every(song, 2).map((id) => `${id}-new`) },
+  }),
+  'marking places': (song) => ({ type: 'mark as meant', places: ids(song), meant: true }),
+  unlinking: (song) => ({ type: 'put on its own', place: middle(song) }),
+  linking: (song) => ({
+    ...{ type: 'link place', place: middle(song), section: song.sections.at(-1)!.id, keep: true },
+  }),
+  merging: (song) => ({ type: 'merge with next', place: middle(song) }),
+  'a tempo': (song) => ({ type: 'set tempo at', place: middle(song), at: 0, bpm: 99 }),
+  'removing a pattern': (song) => ({ type: 'remove pattern', id: song.patterns[0].id }),
+  'joining patterns': (song) => ({
+    ...{ type: 'join patterns', newId: 'joined', name: 'joined' },
+    ids: song.patterns.slice(0, 60).map(({ id }) => id),
+  }),
+  'another layout': () => ({ type: 'choose layout', layout: 'notes' }),
 };
 
 /** Inputs that were chosen to cost much, of any size: what is read or written of them. */
@@ -75,8 +126,18 @@ const HOSTILE: Readonly<Record<string, (size: number) => () => unknown>> = {
   'last bars over and over': (n) => {
     const song = longSong(2);
     const [{ id }] = song.sections;
-    return () => lengthen(song, id, n, 'repeat');
+    return () => lengthen(song, id, Math.round(n / 5), 'repeat');
   },
+  ...Object.fromEntries(
+    Object.entries(COMMANDS).map(([what, commandFor]) => [
+      `${what} of very many`,
+      (n: number) => {
+        const song = manySections(n / 4);
+        const command = commandFor(song);
+        return () => applyCommand(song, command);
+      },
+    ]),
+  ),
   ...Object.fromEntries(
     Object.entries(WRITERS).map(([what, write]) => [
       `a long song as ${what}`,

@@ -62,6 +62,7 @@ export function alone(song: Song, placeIds: readonly string[], newId: string): S
   if (!section || findSection(song, newId)) return song;
   const { locked: _, ...copy } = section;
   const index = song.sections.indexOf(section) + 1;
+  const chosen = new Set(placeIds);
   return {
     ...song,
     sections: [
@@ -70,7 +71,7 @@ export function alone(song: Song, placeIds: readonly string[], newId: string): S
       ...song.sections.slice(index),
     ],
     places: song.places.map((place) =>
-      placeIds.includes(place.id) ? { ...place, section: newId } : place,
+      chosen.has(place.id) ? { ...place, section: newId } : place,
     ),
   };
 }
@@ -142,13 +143,11 @@ export function barLinesOf(section: Pick<Section, 'bars' | 'meters'>): Ticks[] {
 
 /** Marks places as the same as others on purpose, or not. */
 export function setMeant(song: Song, placeIds: readonly string[], meant: boolean): Song {
-  return placeIds.reduce(
-    (now, id) =>
-      withPlace(now, id, (place): Place => {
-        if ((place.meant ?? false) === meant) return place;
-        const { meant: _, ...rest } = place;
-        return meant ? { ...rest, meant: true } : rest;
-      }),
-    song,
-  );
+  const chosen = new Set(placeIds);
+  const places = song.places.map((place): Place => {
+    if (!chosen.has(place.id) || (place.meant ?? false) === meant) return place;
+    const { meant: _, ...rest } = place;
+    return meant ? { ...rest, meant: true } : rest;
+  });
+  return places.every((place, i) => place === song.places[i]) ? song : { ...song, places };
 }

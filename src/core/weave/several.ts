@@ -1,6 +1,6 @@
-import { findSection, type Place, type Section, type Song } from '../model';
+import { type Place, type Section, type Song } from '../model';
 import { removePlace } from './arrange';
-import { freeId } from './shelf';
+import { freeIdsIn } from './shelf';
 
 /** Places that were copied, with the sections they play. */
 export interface Copied {
@@ -10,7 +10,8 @@ export interface Copied {
 
 /** The places with these ids, in the order of the song. */
 export function copyPlaces(song: Song, ids: readonly string[]): Copied {
-  const places = song.places.filter(({ id }) => ids.includes(id));
+  const chosen = new Set(ids);
+  const places = song.places.filter(({ id }) => chosen.has(id));
   const wanted = new Set(places.map(({ section }) => section));
   return { places, sections: song.sections.filter(({ id }) => wanted.has(id)) };
 }
@@ -30,20 +31,21 @@ export function pastePlaces(
   { index, linking, newIds }: { index: number; linking: Linking; newIds: readonly string[] },
 ): Song {
   if (copied.places.length === 0 || newIds.length < copied.places.length) return song;
-  if (new Set(newIds).size < newIds.length) return song;
-  if (song.places.some(({ id }) => newIds.includes(id))) return song;
-  let next = song;
+  const fresh = new Set(newIds);
+  if (fresh.size < newIds.length || song.places.some(({ id }) => fresh.has(id))) return song;
+  const free = freeIdsIn(song);
+  const sections = [...song.sections];
+  const known = new Set(sections.map(({ id }) => id));
   const names = new Map<string, string>();
   for (const section of copied.sections) {
-    const there = findSection(song, section.id);
-    if (there && linking === 'linked') {
+    if (known.has(section.id) && linking === 'linked') {
       names.set(section.id, section.id);
       continue;
     }
-    const id = freeId(next, section.id);
+    const id = free(section.id);
     const { locked: _, ...rest } = section;
     names.set(section.id, id);
-    next = { ...next, sections: [...next.sections, { ...rest, id }] };
+    sections.push({ ...rest, id });
   }
   const places = copied.places.flatMap((place, i): Place[] => {
     const section = names.get(place.section);
@@ -51,7 +53,9 @@ export function pastePlaces(
     return section === undefined ? [] : [{ ...rest, id: newIds[i], section }];
   });
   const at = Math.max(0, Math.min(song.places.length, Math.floor(index)));
-  return { ...next, places: [...song.places.slice(0, at), ...places, ...song.places.slice(at)] };
+  const all = [...song.places.slice(0, at), ...places, ...song.places.slice(at)];
+  const same = sections.length === song.sections.length;
+  return { ...song, sections: same ? song.sections : sections, places: all };
 }
 
 /**
@@ -59,13 +63,28 @@ export function pastePlaces(
  * index `to` among the others.
  */
 export function movePlaces(song: Song, ids: readonly string[], to: number): Song {
-  const moved = song.places.filter(({ id }) => ids.includes(id));
-  const rest = song.places.filter(({ id }) => !ids.includes(id));
+  const chosen = new Set(ids);
+  const moved = song.places.filter(({ id }) => chosen.has(id));
+  const rest = song.places.filter(({ id }) => !chosen.has(id));
   const at = Math.max(0, Math.min(rest.length, Math.floor(to)));
   const places = [...rest.slice(0, at), ...moved, ...rest.slice(at)];
   return places.every((place, i) => place === song.places[i]) ? song : { ...song, places };
 }
 
 export function removePlaces(song: Song, ids: readonly string[]): Song {
-  return ids.reduce(removePlace, song);
+  const chosen = new Set(ids);
+  // A guide that begins with one of them goes along with each step.
+  if (song.guides.some(({ place }) => place !== undefined && chosen.has(place))) {
+    return ids.reduce(removePlace, song);
+  }
+  const places = song.places.filter(({ id }) => !chosen.has(id));
+  if (places.length === song.places.length) return song;
+  const played = new Set(places.map(({ section }) => section));
+  const before = new Set(song.places.map(({ section }) => section));
+  const sections = song.sections.filter(({ id }) => played.has(id) || !before.has(id));
+  return {
+    ...song,
+    places,
+    sections: sections.length === song.sections.length ? song.sections : sections,
+  };
 }
