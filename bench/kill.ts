@@ -74,6 +74,7 @@ const WORK: Readonly<Record<string, { focus?: string; first?: string; keys: read
     balance: { keys: ['m'] },
     draft: { first: 'Shift+d', keys: ['Shift+r'] },
   };
+/** How often a profile is killed; `KILLS` says otherwise. */
 const KILLS = Number(process.env.KILLS ?? 100);
 
 /** What storage holds: how many changes are in the demo song, and which songs there are. */
