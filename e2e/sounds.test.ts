@@ -192,7 +192,7 @@ test('the note map of a song: ready ones, one’s own, what clashes, and out as 
   await changing(page, () => keys(page, 'Enter'));
   await seesText(page, 'shared: note 61');
   await pressButton(page, 'as CSV');
-  expect(String(await saves.next())).toContain('61,"Snare, centre"\n61,"Kick, beater"');
+  expect(String(await saves.next())).toContain('61,"Snare, centre"\r\n61,"Kick, beater"');
   await pressButton(page, 'done');
   await changing(page, () => keys(page, 'Control+z'));
   await changing(page, () => keys(page, 'Control+z'));
