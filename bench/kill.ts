@@ -66,7 +66,7 @@ async function lostBy(end: End, ms: number, used: string): Promise<number> {
   }
 }
 
-/** What is pressed at a stage, over and over, and what has the focus then: each press is one change of the song. */
+/** The keys that are pressed at a stage over and over, and the focus they need: each press is one change of the song. */
 const WORK: Readonly<Record<string, { focus?: string; first?: string; keys: readonly string[] }>> =
   {
     shape: { focus: '[role=grid]', keys: ['Enter', 'ArrowRight'] },
@@ -77,7 +77,7 @@ const WORK: Readonly<Record<string, { focus?: string; first?: string; keys: read
 /** How often a profile is killed; `KILLS` says otherwise. */
 const KILLS = Number(process.env.KILLS ?? 100);
 
-/** What storage holds: how many changes are in the demo song, and which songs there are. */
+/** Reads from storage how many changes are in the demo song, and which songs there are. */
 const held = (page: Page) =>
   page.evaluate(async (demo) => {
     const done = <T>(asked: IDBRequest<T>) =>

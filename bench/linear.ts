@@ -10,7 +10,7 @@ import { fileOf, type FileNote } from '../src/core/testing/arbitraries';
 import { longSong } from './material';
 import type { Figure } from './main';
 
-/** What makes a file of a song. */
+/** Writers of files of a song. */
 const WRITERS: Readonly<Record<string, (song: Song) => unknown>> = {
   MIDI: (song) => exportMidi(song, { layout: 'pieces' }),
   MusicXML: writeMusicXml,
@@ -155,7 +155,7 @@ function note(tick: number, pitch: number, duration: number): FileNote {
 
 const SIZE = 2000;
 const ROUNDS = 25;
-/** What takes long is not measured so often: no more than this for one input, in ms. */
+/** The longest that one input is measured for, in ms: slow ones are measured fewer times. */
 const ENOUGH = 3000;
 const LEAST_ROUNDS = 3;
 

@@ -183,7 +183,7 @@ describe('what is stored', () => {
     await page.close();
     await second.page.bringToFront();
     await seesText(second.page, 'it can be changed here now');
-    // What was said against it is no longer true, and no longer there.
+    // The reason why it could not be changed is no longer true, and no longer shown.
     await second.page.waitForFunction(
       () => !document.body.innerText.includes('Change it there, or close that tab first'),
     );

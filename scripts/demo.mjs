@@ -6,9 +6,10 @@ build();
 const port = Number(process.env.PORT ?? 3000);
 try {
   const { url, server } = await startServer(port, ['ignore', 'ignore', 'inherit']);
-  const { HOST } = process.env;
-  const who = HOST && HOST !== 'localhost' ? `, for whoever reaches this machine at ${HOST}` : '';
-  console.log(`\nVerse Loom is at ${url}${who}\n`);
+  const { HOST = 'localhost' } = process.env;
+  const open =
+    HOST === 'localhost' ? '' : ', and open to whoever reaches this machine by its network';
+  console.log(`\nVerse Loom is at ${url}${open}\n`);
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
   server.on('exit', (code) => process.exit(code ?? 0));
 } catch (error) {

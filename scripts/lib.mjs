@@ -77,7 +77,9 @@ export async function startServer(port, stdio = 'ignore') {
     stdio,
     env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', PORT: String(port) },
   });
-  const url = `http://localhost:${port}`;
+  const { HOST = '' } = process.env;
+  // A server that listens on every interface is asked on this machine.
+  const url = `http://${['', '0.0.0.0', '::'].includes(HOST) ? 'localhost' : HOST}:${port}`;
   for (let tries = 0; tries < 240; tries++) {
     if (server.exitCode !== null) break;
     const up = await fetch(url).then(

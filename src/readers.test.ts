@@ -36,7 +36,7 @@ import { pcmOf, soundParts } from '@/storage/soundParts';
 const [demo] = demoSongs();
 const sound = (song: Song | string) => (typeof song === 'string' ? demo : song);
 
-/** What a reader came to: songs, and what it says. */
+/** The songs that a reader found, and its sentences. */
 interface Read {
   songs: Song[];
   says: readonly string[];
@@ -123,15 +123,9 @@ const READERS: Readonly<
   tablature: [
     mutatedText(anyWholeSong.map(({ patterns }) => writeTab(patterns[0]).text)).map(bytesOf),
     (bytes) => {
-      const { pattern, problems = [] } = readTab(strFromU8(bytes), { id: 'tab' }) as {
-        pattern?: Song['patterns'][number];
-        problems?: { what: string }[];
-      };
+      const { pattern, report } = readTab(strFromU8(bytes), { id: 'tab' });
       const head = { id: 'x', name: 'x', bpm: 120 };
-      return {
-        songs: pattern ? [songWith(head, [pattern])] : [],
-        says: problems.map((p) => p.what),
-      };
+      return { songs: pattern ? [songWith(head, [pattern])] : [], says: report };
     },
   ],
   forms: [

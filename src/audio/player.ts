@@ -29,8 +29,8 @@ import { oneZone, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
 import { TempoMap, type Hertz, type Seconds, type Ticks, type Velocity } from '../core/time';
 import { tempoOfSong } from '../core/weave';
+import { Dropouts } from './dropouts';
 import { HeardClock } from './heardClock';
-import { Underruns } from './underruns';
 import { PROCESSOR, type FromEngine, type ToEngine } from './messages';
 
 /** The rate everything is played and rendered at, so that both are the same samples. */
@@ -70,8 +70,8 @@ export interface PlayerEvents {
   onPlaying(playing: boolean): void;
   /** Told how many pairs of outputs the device has. */
   onOutputs(pairs: number): void;
-  /** Told how often, until now, the device had nothing to put out. */
-  onUnderrun?(count: number): void;
+  /** Called at each dropout, with how many there were since the page was opened. */
+  onDropout?(count: number): void;
   /** Told where the music is, some fifty times a second while anything sounds. */
   onMusic?(now: MusicNow): void;
   /** Makes a sound of a kit somewhere off the page's thread. */
@@ -116,7 +116,7 @@ export class Player {
   private last: FromEngine = SILENT;
   private lastAt = 0;
   private readonly clock = new HeardClock(() => this.context);
-  private readonly underruns = new Underruns();
+  private readonly dropouts = new Dropouts();
   /** Where the transport stands while nothing plays. */
   private resting: Ticks = 0;
 
@@ -398,12 +398,12 @@ export class Player {
     this.events.onMusic?.({ playing, tick, at: this.clock.heardAt(time), loop, song });
   }
 
-  /** Looks whether the device kept up since the last report. */
+  /** Counts a dropout where the device did not keep up since the last report. */
   private watch(playing: boolean): void {
     const { contextTime, performanceTime } = this.context?.getOutputTimestamp?.() ?? {};
-    if (!playing || contextTime === undefined || !performanceTime) return this.underruns.rest();
-    if (this.underruns.read(contextTime, performanceTime)) {
-      this.events.onUnderrun?.(this.underruns.count);
+    if (!playing || contextTime === undefined || !performanceTime) return this.dropouts.rest();
+    if (this.dropouts.read(contextTime, performanceTime)) {
+      this.events.onDropout?.(this.dropouts.count);
     }
   }
 

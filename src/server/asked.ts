@@ -1,6 +1,6 @@
 import { isIP } from 'node:net';
 
-/** Nothing is guessed, framed, or told to other servers: what every answer says. */
+/** Heads of every answer: nothing is guessed, framed, or told to other servers. */
 export const HEADERS: readonly { key: string; value: string }[] = [
   { key: 'X-Content-Type-Options', value: 'nosniff' },
   { key: 'X-Frame-Options', value: 'DENY' },
@@ -8,7 +8,7 @@ export const HEADERS: readonly { key: string; value: string }[] = [
   { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
 ];
 
-/** What a browser asks for: this server keeps nothing that could be written. */
+/** Methods that are answered: this server keeps nothing that could be written. */
 const METHODS = ['GET', 'HEAD'];
 
 /** The head of a request. */

@@ -32,7 +32,8 @@ export async function main(
     // A server may answer with the whole (RFC 9110, section 14.2). No file is so long that a part of it is asked for,
     // and ranges beyond the end of one are no requests that Next.js can answer.
     delete request.headers.range;
-    answer(request, response).catch(() => {
+    answer(request, response).catch((error: unknown) => {
+      console.error(error);
       if (!response.headersSent) response.writeHead(500);
       response.end();
     });

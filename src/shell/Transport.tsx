@@ -29,7 +29,7 @@ import {
 } from '@/state/transport/transport';
 
 /** Dropouts, where there were any: what to do against them is outside of the page. */
-const saidUnderruns = (count: number) =>
+const saidDropouts = (count: number) =>
   count === 0
     ? ''
     : `. ${count === 1 ? 'One dropout' : `${count} dropouts`} since this page was opened: close other programs and tabs`;
@@ -38,13 +38,13 @@ const saidUnderruns = (count: number) =>
 export function Transport() {
   const playing = useWorkbench((state) => state.playing);
   const audio = useWorkbench((state) => state.audio);
-  const underruns = useWorkbench((state) => state.underruns);
+  const dropouts = useWorkbench((state) => state.dropouts);
   const hear = useWorkbench((state) => state.hear);
   const click = useWorkbench((state) => state.click);
   const countIn = useWorkbench((state) => state.countIn);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flex: 'none' }}>
-      <Tooltip title={`${playing ? 'stop' : 'play'} (${keyOf('play')})${saidUnderruns(underruns)}`}>
+      <Tooltip title={`${playing ? 'stop' : 'play'} (${keyOf('play')})${saidDropouts(dropouts)}`}>
         <IconButton
           onClick={playOrStop}
           aria-label={playing ? 'stop' : 'play'}

@@ -1,15 +1,14 @@
+import { isRecord } from '@/core/model';
 import type { BinnedSong, GrooveFile, ReadingJob, SavePoint, SourceFile, StoredSample } from './db';
 
 /**
  * Rows of the database as they are read: another version, another program or a damaged disk may have left anything
- * there. A row that says what it must is taken with what of it is sound; any other is left where it is, and out.
+ * there. A row with all that it must have is taken with its sound parts; any other is left where it is, and out.
  */
 
 const isText = (value: unknown): value is string => typeof value === 'string';
 const isNumber = (value: unknown): value is number =>
   typeof value === 'number' && Number.isFinite(value);
-const isRecord = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null;
 /** Arrays that storage hands out may be of another kind than the ones of this page. */
 const isArrayOf = (kind: string, value: unknown) =>
   Object.prototype.toString.call(value) === `[object ${kind}]`;
@@ -48,7 +47,7 @@ const REASONS: readonly SavePoint['why'][] = [
   'before something large',
 ];
 
-/** A save point without its song, which is read by itself; undefined where it cannot be told which song's it is. */
+/** A save point without its song, which is read by itself; undefined where it does not say whose it is. */
 export function soundPoint(row: unknown): Omit<SavePoint, 'body'> | undefined {
   if (!isRecord(row)) return undefined;
   const { id, song, name, note, why, made } = row;
@@ -64,7 +63,7 @@ export function soundPoint(row: unknown): Omit<SavePoint, 'body'> | undefined {
   };
 }
 
-/** What of an unfinished reading can be gone on with. */
+/** An unfinished reading with its sound parts; undefined where it has no name. */
 export function soundJob(row: unknown): ReadingJob | undefined {
   if (!isRecord(row) || !isText(row.id) || !isText(row.name)) return undefined;
   const { id, name, total, folder } = row;

@@ -266,9 +266,11 @@ export async function dropOrphans(at: LoomDb = db()): Promise<number> {
   return at.transaction('rw', at.journal, at.bodies, at.bin, async () => {
     const keys = await at.journal.toCollection().primaryKeys();
     const ids = [...new Set(keys.map(([song]) => song))];
-    const here = [await at.bodies.bulkGet(ids), await at.bin.bulkGet(ids)];
-    const gone = new Set(ids.filter((_, i) => here.every((rows) => !rows[i])));
-    const orphans = keys.filter(([song]) => gone.has(song));
+    const here = await Promise.all(
+      [at.bodies, at.bin].map((table) => table.where('id').anyOf(ids).primaryKeys()),
+    );
+    const known = new Set(here.flat());
+    const orphans = keys.filter(([song]) => !known.has(song));
     await at.journal.bulkDelete(orphans);
     return orphans.length;
   });

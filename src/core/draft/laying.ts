@@ -1,4 +1,4 @@
-import { firstProblem, type Pattern, type Song, type Span } from '../model';
+import { firstProblem, isRecord, type Pattern, type Song, type Span } from '../model';
 
 /** What a draft changes of a song: everything that is another one after it. */
 export interface DraftLaid {
@@ -74,9 +74,6 @@ function laidInto(song: Song, laid: DraftLaid): Song {
     }),
   };
 }
-
-const isRecord = (value: unknown): value is Readonly<Record<string, unknown>> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 
 const isNamed = (list: unknown): list is { id: string }[] =>
   Array.isArray(list) && list.every((one) => isRecord(one) && typeof one.id === 'string');

@@ -52,7 +52,7 @@ export class Strip {
   /** What goes to each bus of the desk, 0 to 1, and past that of all drums. */
   sends: readonly Gliding[] = [];
   readonly dry: Gliding;
-  /** What all its pieces give to the room at the end of the coming block, and what they gave at its beginning. */
+  /** The share that its pieces give to the room at the end of the coming block, and at its beginning. */
   room = 0;
   roomBefore = 0;
   /** Whether its pieces give to the room in different measure: then that is kept apart. */
@@ -113,7 +113,7 @@ export class Strip {
     const { left, right, roomLeft, roomRight } = this;
     ONE.fill(0, 0, frames);
     OTHER.fill(0, 0, frames);
-    // What it gave before is known until it is mixed.
+    // Mixing ends the change: its share before is asked for first.
     const [from, to] = lane.rooms;
     lane.mixTo(ONE, OTHER, frames);
     const step = (to - from) / frames;

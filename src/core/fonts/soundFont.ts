@@ -19,7 +19,7 @@ const MOST_KITS = 64;
 /** Zones of one note that are looked at, and those that sound: no drum has as many layers. */
 const MOST_ZONES = 4096;
 const MOST_LAYERS = 256;
-/** Strokes that are made of the samples of a file: so many times the file, and so many seconds besides. */
+/** The most that is made of the samples of a file: this many times the file, and these seconds besides. */
 const MOST_TIMES = 16;
 const MOST_SECONDS = 60;
 
@@ -37,14 +37,14 @@ export interface FontKit {
   sounds: FontSound[];
 }
 
-/** What was read of a file. */
+/** The kits of a file. */
 export interface ReadFont {
   kits: FontKit[];
   /** Sounds that are left out: there are more, or longer ones, than a kit has. */
   left: number;
 }
 
-/** What a file comes to, and how much more may be made of it. */
+/** Strokes while they are made, and how much more may be made of their file. */
 interface Making {
   rate: Hertz;
   made: Map<string, Float32Array>;

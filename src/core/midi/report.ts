@@ -36,13 +36,13 @@ export interface ImportReport {
   leftOut: string[];
 }
 
-/** Says of which sections the tempos are too many, and how many are left. */
+/** Reports sections that have more tempos than they can hold: see `spreadTempos`. */
 export const fewerTempos =
   (sections: readonly { id: string; name: string }[], report: ImportReport) =>
   (section: string, of: number, left: number): void => {
     const name = sections.find(({ id }) => id === section)?.name ?? section;
     report.repaired.push(
-      `${of.toLocaleString('en')} tempos in “${name}” are more than a section can hold: they are ${left.toLocaleString('en')} now, with every bar where it was to a few milliseconds.`,
+      `${of.toLocaleString('en')} tempos in “${name}” are more than a section can hold: ${left.toLocaleString('en')} stand for them, each as long as those it replaces.`,
     );
   };
 

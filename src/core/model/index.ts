@@ -31,7 +31,7 @@ export {
   type Limb,
 } from './drummer';
 export { differenceOf, withDifference, type Difference } from './difference';
-export type { Problem } from './finds';
+export { isRecord, type Problem } from './finds';
 export type { Burst, Cycle, Flam, Hit } from './hit';
 export {
   articulationOf,

@@ -13,7 +13,7 @@ interface Spread {
  * Gives sections and places the tempos that a file, or an older form, says at ticks of the song: each
  * place gets those that fall into it, and a section those of its first place.
  * @param changes in order, the first at 0; that one is the tempo of the song
- * @param fewer told of each section that has more than it can hold, with how many of them are left
+ * @param fewer called for each section with more tempos than it can hold: how many it has, and how many stand for them
  */
 export function spreadTempos<T extends Spread>(
   song: T,

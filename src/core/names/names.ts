@@ -4,7 +4,7 @@ const LONGEST = 160;
 /** Devices that some systems reserve these names for, whatever ending follows. */
 const RESERVED = /^(con|prn|aux|nul|conin\$|conout\$|(com|lpt)[0-9¹²³])(\.|$)/i;
 
-/** What file systems refuse, and what is not seen and makes a name read otherwise than it is written. */
+/** Characters that file systems refuse, and unseen ones by which a name reads otherwise than it is written. */
 const REFUSED =
   /[\\/:*?"<>|\p{Cc}\p{Zl}\p{Zp}\u061c\u200b\u200e\u200f\u202a-\u202e\u2060-\u2069\ufeff]+/gu;
 
@@ -32,7 +32,7 @@ const trimmed = (name: string) => name.replace(/^[\s.]+|[\s.]+$/gu, '');
 /** Halves of characters that stand alone cannot be written as UTF-8. */
 const wellFormed = (text: string) => text.replace(/\p{Cs}/gu, '-');
 
-/** As much of a text as so many bytes of UTF-8 hold, without a character by half. */
+/** The beginning of a text that fits into a number of bytes as UTF-8, without a character by half. */
 function shortened(text: string, bytes: number): string {
   let left = bytes;
   let end = 0;

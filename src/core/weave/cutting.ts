@@ -419,17 +419,15 @@ export function lengthen(
     const tail = Math.min(section.bars, bars - section.bars);
     const start = barNumber(section.meters, section.bars - tail).start;
     const long = before - start;
-    const rounds = Math.ceil((after - before) / long);
-    const lies = stack.filter(({ to }) => to > start).length;
-    if (still.length + rounds * lies > MOST.spans) {
-      refused = `The last ${tail} bars ${rounds} times more are more than a section can hold. Repeat them fewer times, or let what it plays go on.`;
-      return section;
-    }
     for (let at = before; at < after; at += long) {
       for (const lies of stack) {
         const span = cutSpan(lies, start, Math.min(before, start + after - at));
         const laid = span && laidFrom(span, at, Math.min(long, after - at));
         if (laid) added.push(laid);
+      }
+      if (still.length + added.length > MOST.spans) {
+        refused = `The last ${tail === 1 ? 'bar' : `${tail} bars`} over and over are more than a section can hold. Add fewer bars, or let what it plays go on.`;
+        return section;
       }
     }
     return { ...longer, spans: uniquely([...still, ...added]) };

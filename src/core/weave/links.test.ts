@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { checkSong, spanOver, type Song } from '../model';
+import { demoSongs } from '../../demo';
+import { checkSong, MOST, spanOver, type Song } from '../model';
 import { mapStrands } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { anyWholeSong } from '../testing/songs';
@@ -164,6 +165,19 @@ test('a longer section goes on, begins its last bars again, or is silent there',
       ).toEqual(last.map(({ home, piece }) => `${Math.round(home)} ${piece}`).sort());
     }),
   );
+});
+
+test('last bars over and over that are more than a section can hold are refused, and one less is not', () => {
+  const [demo] = demoSongs();
+  const { id } = demo.sections[1];
+  const short = lengthen(demo, id, 1, 'go on') as Song;
+  const spans = short.sections[1].spans.length;
+  const rounds = Math.floor((MOST.spans - spans) / spans);
+  const held = lengthen(short, id, 1 + rounds, 'repeat') as Song;
+  // The last bar alone is repeated as often as bars are added.
+  expect(held.sections[1].spans).toHaveLength(spans * (1 + rounds));
+  expect(checkSong(held)).toEqual([]);
+  expect(lengthen(held, id, 2 + rounds, 'repeat')).toMatch(/Add fewer bars/);
 });
 
 test('an emptied section is silent in all its places, others sound as before, and no pattern of the shelf is lost', () => {

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { hitsPerTrack, layoutsOf, mixOf, nameOfKit, READY_LAYOUTS } from '@/core/tracks';
-import { layoutOf } from '@/core/model';
+import { layoutOf, type Song } from '@/core/model';
 import { cutName } from '@/look/cutName';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
@@ -19,10 +19,7 @@ export function LayoutBar() {
   const song = useWorkbench((state) => state.history!.song);
   const all = useWorkbench((state) => state.allTracks);
   const comparing = useWorkbench((state) => state.comparingMix);
-  const kits = useWorkbench((state) => state.kitsOpen);
-  const layout = layoutOf(song);
   const hits = [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
-  const own = !(READY_LAYOUTS as readonly string[]).includes(layout.id);
   const changed = mixOf(song).strips.some(({ mute, solo }) => mute || solo);
   return (
     <Box
@@ -41,6 +38,37 @@ export function LayoutBar() {
       <Box component="span" sx={{ color: 'text.secondary' }}>
         tracks
       </Box>
+      <Layouts song={song} />
+      <Kits song={song} />
+      <Box sx={{ flex: 1 }} />
+      <Box
+        className="figures"
+        sx={{ fontSize: 13, color: 'text.secondary', display: { xs: 'none', lg: 'block' } }}
+      >
+        {hits.toLocaleString('en')} hits, each on one track
+      </Box>
+      <Button title={`which note each stroke has (${keyOf('numbers')})`} onClick={openNumbers}>
+        note map
+      </Button>
+      <Button onClick={balance.compareMix} aria-pressed={comparing}>
+        {comparing ? 'heard as it was' : 'compare'} ({keyOf('compare-mix')})
+      </Button>
+      <Button onClick={balance.hearAll} disabled={!changed}>
+        hear all ({keyOf('hear-all-tracks')})
+      </Button>
+      <Button onClick={balance.toggleAllTracks} aria-pressed={all}>
+        {all ? 'only tracks with hits' : 'all tracks'}
+      </Button>
+    </Box>
+  );
+}
+
+/** Chooses the layout; one that was made by hand is named and removed here. */
+function Layouts({ song }: { song: Song }) {
+  const layout = layoutOf(song);
+  const own = !(READY_LAYOUTS as readonly string[]).includes(layout.id);
+  return (
+    <>
       <ToggleButtonGroup
         exclusive
         size="small"
@@ -70,34 +98,22 @@ export function LayoutBar() {
           <Button onClick={balance.removeLayout}>remove it</Button>
         </>
       )}
-      <Button
-        title={`kits: hear others with the song (${keyOf('kits')}); the next one (${keyOf('next-kit')})`}
-        aria-pressed={kits}
-        onClick={toggleKits}
-      >
-        <Box component="span" sx={cutName(160)}>
-          kit: {nameOfKit(song.kit)}
-        </Box>
-      </Button>
-      <Box sx={{ flex: 1 }} />
-      <Box
-        className="figures"
-        sx={{ fontSize: 13, color: 'text.secondary', display: { xs: 'none', lg: 'block' } }}
-      >
-        {hits.toLocaleString('en')} hits, each on one track
+    </>
+  );
+}
+
+/** Opens the kits. */
+function Kits({ song }: { song: Song }) {
+  const open = useWorkbench((state) => state.kitsOpen);
+  return (
+    <Button
+      title={`kits: hear others with the song (${keyOf('kits')}); the next one (${keyOf('next-kit')})`}
+      aria-pressed={open}
+      onClick={toggleKits}
+    >
+      <Box component="span" sx={cutName(160)}>
+        kit: {nameOfKit(song.kit)}
       </Box>
-      <Button title={`which note each stroke has (${keyOf('numbers')})`} onClick={openNumbers}>
-        note map
-      </Button>
-      <Button onClick={balance.compareMix} aria-pressed={comparing}>
-        {comparing ? 'heard as it was' : 'compare'} ({keyOf('compare-mix')})
-      </Button>
-      <Button onClick={balance.hearAll} disabled={!changed}>
-        hear all ({keyOf('hear-all-tracks')})
-      </Button>
-      <Button onClick={balance.toggleAllTracks} aria-pressed={all}>
-        {all ? 'only tracks with hits' : 'all tracks'}
-      </Button>
-    </Box>
+    </Button>
   );
 }

@@ -10,16 +10,16 @@ import {
   type CharacterId,
   type Kit,
 } from '@/core/model';
+import { fileName } from '@/core/names';
 import { hashOfSound } from '@/core/sound';
 import { kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
 import { hasKitEnding, KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
 import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
 import { Ended, readFontAside } from '@/workers';
-import { notify, saysWhile } from '../notices/notices';
+import { notify, sayUntil } from '../notices/notices';
 import { platform } from '../platform';
 import { cancelGesture, editOrSay, preview } from '../session/edit';
-import { fileName } from '@/core/names';
 import { openSongNow, useWorkbench } from '../store';
 
 /** A kit that can be heard and taken: one whose sounds are computed, or one that was kept. */
@@ -140,12 +140,13 @@ async function readFont(file: File): Promise<void> {
   );
   const bytes = new Uint8Array(await file.arrayBuffer());
   const { result, cancel } = readFontAside(bytes, [...new Set(notes)], SAMPLE_RATE);
-  saysWhile(`The drums of “${file.name}” are being read.`, result, cancel);
+  sayUntil(`The drums of “${file.name}” are being read.`, result, cancel);
   const read = await result.catch((error) =>
     error instanceof Ended
-      ? 'is not read: that was cancelled. No kit was kept.'
-      : 'could not be read to its end: it asks for more memory than there is. No kit was kept.',
+      ? undefined
+      : 'could not be read to its end, and no kit was kept. It may ask for more memory than there is.',
   );
+  if (!read) return notify(`“${file.name}” is not read: that was cancelled. No kit was kept.`);
   if (typeof read === 'string') return notify(`“${file.name}” ${read}`, 'error');
   const names: string[] = [];
   for (const font of read.kits) {
@@ -174,7 +175,7 @@ async function readFont(file: File): Promise<void> {
   );
   if (read.left > 0) {
     notify(
-      `${read.left === 1 ? 'One sound' : `${read.left} sounds`} of “${file.name}” ${read.left === 1 ? 'is' : 'are'} left out: a note has more layers, or the file longer sounds, than a drum kit needs.`,
+      `At least ${read.left === 1 ? 'one sound' : `${read.left} sounds`} of “${file.name}” ${read.left === 1 ? 'is' : 'are'} left out: a note has more layers, or the file longer sounds, than a drum kit needs.`,
       'error',
     );
   }

@@ -7,11 +7,11 @@ import {
   type Stroke,
 } from '@/core/model';
 import { readNoteMap, writeNoteMap, type NoteMapForm } from '@/core/midi';
+import { fileName } from '@/core/names';
 import { closeDialog, openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
 import { editOrSay } from '../session/edit';
-import { fileName } from '@/core/names';
 import { openSongNow, useWorkbench } from '../store';
 
 /** Opens the note map of the song. */

@@ -11,13 +11,13 @@ import {
 } from '@/core/deliver';
 import { samplesOf, type Song } from '@/core/model';
 import { writeMusicXml } from '@/core/musicxml';
+import { fileName } from '@/core/names';
 import { lastDelivery, noteDelivery } from '@/storage/deliveries';
 import { readSamples } from '@/storage/samples';
 import { writeAudioAside, zipAside, type WrittenAudio, type Zipped } from '@/workers';
 import { notify } from '../notices/notices';
 import { platform, type OutFolder } from '../platform';
 import { songBefore } from '../session/edit';
-import { fileName } from '@/core/names';
 import { saveSongFile } from '../session/files';
 import { openSongNow, useWorkbench } from '../store';
 import { stopForetelling } from './foretelling';
@@ -52,7 +52,7 @@ export async function madeNow(
   const drawn = new Map<Song, Promise<string[]>>();
   return Promise.all(
     planned.map(async (one): Promise<OutFile> => {
-      const path = one.path;
+      const { path } = one;
       const content = new Blob([await contentOf(one)], { type: TYPES[one.ending] });
       return { path, content, about: { path, bytes: content.size, content } };
     }),
@@ -103,7 +103,7 @@ export function draggedFile(
   delivery: Delivery,
 ): { name: string; content: Blob } | undefined {
   const { handedOver } = useWorkbench.getState();
-  const path = planned.path;
+  const { path } = planned;
   const name = path.split('/').at(-1)!;
   const written = handedOver?.find((one) => one.path === path)?.content;
   if (written) return { name, content: written };
@@ -199,7 +199,7 @@ async function writtenAudio(
 
   async function outFile(planned: PlannedFile, written: WrittenAudio, i: number): Promise<OutFile> {
     const { blob, frames, peak, limited, outline } = written;
-    const path = planned.path;
+    const { path } = planned;
     const content = blob ?? (await handles[i].getFile());
     const seconds = frames / sound.rate;
     const about = { path, bytes: content.size, content, seconds, peak, limited, outline };

@@ -3,6 +3,7 @@ import { nanoid } from 'nanoid';
 import { exportMidi, type Pattern } from '@/core';
 import { grooveOfPattern, type Groove } from '@/core/library';
 import { songWith, type PatternKind } from '@/core/model';
+import { fileName, inOne, pathsOf } from '@/core/names';
 import { onUsualKit } from '@/core/pattern';
 import { writeTab } from '@/core/tab';
 import * as library from '@/storage/library/library';
@@ -10,7 +11,6 @@ import { whyNot, withinPatience } from '@/storage/failures';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
-import { fileName, inOne, pathsOf } from '@/core/names';
 import { openSongNow, shownPattern, useWorkbench } from '../store';
 import { addGrooves, chooseGroove, grooveById, openLibrary, patternsOf, useGather } from './gather';
 

@@ -17,13 +17,13 @@ export function offer(message: string, action: Notice['action']): void {
   say({ message, kind: 'info', action, stays: true });
 }
 
-/** Says why something cannot be done, until it can. */
-export function sayUntil(message: string, until: Promise<unknown>): void {
-  say({ message, kind: 'error', until });
-}
-
-/** Says what is being done, with a way to cancel it, until it is done. */
-export function saysWhile(message: string, until: Promise<unknown>, cancel: () => void): void {
+/**
+ * Says something for as long as it is true.
+ * @param until settled once it is not
+ * @param cancel ends the work that is spoken of; absent: nothing is at work, something cannot be done
+ */
+export function sayUntil(message: string, until: Promise<unknown>, cancel?: () => void): void {
+  if (!cancel) return say({ message, kind: 'error', until });
   say({ message, kind: 'info', action: { label: 'cancel', run: cancel }, stays: true, until });
 }
 

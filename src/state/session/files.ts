@@ -6,6 +6,7 @@ import { readGuides } from '@/core/guide';
 import { nextDye, samplesOf, type Song, type SongView } from '@/core/model';
 import { MAX_FILE_BYTES, tooLarge, emptyReport, type Imported } from '@/core/midi';
 import { isMusicXml, MAX_SCORE_BYTES } from '@/core/musicxml';
+import { fileName } from '@/core/names';
 import { formOf, writeForm } from '@/core/weave';
 import { NoAnswer, withinPatience } from '@/storage/failures';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
@@ -21,7 +22,6 @@ import {
 import { storedForm } from '@/storage/songs';
 import { importAside, type Aside } from '@/workers';
 import { edit, songBefore } from './edit';
-import { fileName } from '@/core/names';
 import { goToSong } from '../routes';
 import { receiveBackup } from './backups';
 import { compareWith } from './savePoints';
@@ -191,7 +191,7 @@ function givenUp(name: string, error: unknown): string {
     : `“${name}” could not be read to its end. Nothing was changed.`;
 }
 
-/** What a file comes to. One that takes too long, or that its reader dies at, is given up: its report says so. */
+/** Waits for a file to be read. One that takes too long, or that its reader dies at, is given up: its report says so. */
 async function readToEnd({ result, cancel }: Aside<Imported>, name: string): Promise<Imported> {
   try {
     return await withinPatience(result, PATIENCE);

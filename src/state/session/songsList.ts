@@ -2,7 +2,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Song } from '@/core';
 import { NoAnswer, whyNot, withinPatience } from '@/storage/failures';
-import { keepMirror, restoreLost, type Restored } from '@/storage/mirror';
+import { keepMirror, restoreLost } from '@/storage/mirror';
 import { roomLeft, type Room } from '@/storage/room';
 import {
   binnedSongs,
@@ -26,7 +26,7 @@ export interface SongList {
 }
 
 let ready: Promise<void> | undefined;
-/** What the browser has lost is being put back: that may take longer than storage does. */
+/** Songs that the browser has lost are being put back: that may take longer than storage does. */
 let isRestoring = false;
 
 /** Brings back what was lost, or the demo into a browser without songs. @param fresh see `prepare` */
@@ -36,34 +36,17 @@ function preparing(fresh: () => boolean): Promise<void> {
 
 /** @param fresh whether the demo is restored where it is there */
 async function prepare(fresh: boolean): Promise<void> {
-  const restored = await restoreLost(() => (isRestoring = true)).catch(() => undefined);
-  if (restored) void sayRestored(restored);
+  const restored = await restoreLost(() => (isRestoring = true)).catch(() => 'failed' as const);
+  // Where nothing was lost, storage as such does not answer: the list says that in its own words.
+  if (restored && (restored !== 'failed' || isRestoring)) {
+    void import('./lost').then(({ sayRestored }) => sayRestored(restored));
+  }
   if (fresh) await import('./session').then(({ restoreDemo }) => restoreDemo());
   else await demoIfEmpty();
   keepMirror();
+  // They can wait for the next time where storage does not answer now.
   const orphans = await dropOrphans().catch(() => 0);
-  if (orphans > 0) void sayOrphans(orphans);
-}
-
-async function sayRestored({ songs, others, newest }: Restored): Promise<void> {
-  const { notify } = await import('../notices/notices');
-  const counted = (n: number, one: string) => `${n} ${one}${n === 1 ? '' : 's'}`;
-  const when = newest && new Date(newest.changed).toLocaleString('en', SAID);
-  const last = newest ? ` Worked on last: “${newest.name}”, ${when}.` : '';
-  notify(
-    `This browser threw its storage away. From the copy beside it ${counted(songs, 'song')} and ${counted(others, 'other thing')} are back.${last}`,
-    'error',
-  );
-}
-
-const SAID = { dateStyle: 'long', timeStyle: 'short' } as const;
-
-async function sayOrphans(count: number): Promise<void> {
-  const { notify } = await import('../notices/notices');
-  notify(
-    `${count === 1 ? 'One change' : `${count} changes`} of a song that is not in this browser any more ${count === 1 ? 'was' : 'were'} found. If you miss a song, open your last backup.`,
-    'error',
-  );
+  if (orphans > 0) void import('./lost').then(({ sayOrphans }) => sayOrphans(orphans));
 }
 
 let waited = false;

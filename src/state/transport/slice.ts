@@ -30,7 +30,7 @@ export interface TransportSlice {
   /** How many pairs of outputs the device has, as far as it is known. */
   outputs: number;
   /** How often the device had nothing to put out since the page was opened: the machine was busy. */
-  underruns: number;
+  dropouts: number;
   click: boolean;
   countIn: boolean;
   /** Loops of the song and of the pattern; a pattern without one loops whole. */
@@ -43,7 +43,7 @@ export const transport: TransportSlice = {
   playing: false,
   audio: 'off',
   outputs: 1,
-  underruns: 0,
+  dropouts: 0,
   click: false,
   countIn: false,
 };

@@ -36,7 +36,7 @@ function player(): Player {
   return (made ??= new Player({
     onAudio: (audio) => useWorkbench.setState({ audio }),
     onOutputs: (outputs) => useWorkbench.setState({ outputs }),
-    onUnderrun: (underruns) => useWorkbench.setState({ underruns }),
+    onDropout: (dropouts) => useWorkbench.setState({ dropouts }),
     onPlaying: (playing) => useWorkbench.setState({ playing }),
     onMusic: followMusic,
     makeSound,

@@ -1,11 +1,11 @@
 import type { Dexie, DBCore, DBCoreMutateRequest } from 'dexie';
 import { isMirrored } from './tables';
 
-/** What is said on the line between the pages and the mirror of a browser. */
+/** Messages between the pages and the mirror of a browser. */
 export type MirrorWord =
   /** These rows were written; without keys it is not known which. */
   | { says: 'changed'; table: string; keys?: readonly string[] }
-  /** A song is in the mirror as it is after so many changes. */
+  /** A song is in the mirror with its first `n` changes. */
   | { says: 'mirrored'; song: string; n: number };
 
 let line: BroadcastChannel | undefined;

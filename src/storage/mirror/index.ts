@@ -21,7 +21,7 @@ export function keepMirror(): void {
 
 /**
  * Puts back what the browser has lost, from the mirror.
- * @param begun told where something was, which then may take a while
+ * @param begun called where something was lost: putting it back may take a while
  * @returns nothing where nothing was lost
  */
 export async function restoreLost(
@@ -45,7 +45,7 @@ export async function restoreLost(
   const mirror = new Mirror(shelf, at);
   await mirror.open();
   const restored = await mirror.restore();
-  return restored.songs + restored.others > 0 ? restored : undefined;
+  return restored.songs + restored.others + restored.damaged > 0 ? restored : undefined;
 }
 
 /** Whether a database cannot be opened at all. One of a newer version is whole, and so is one that takes its time. */

@@ -8,7 +8,7 @@ import { LoomDb } from '../db';
 import * as songs from '../songs';
 import { Mirror, type Shelf } from './mirror';
 import { rowBytes, rowOf, rowsOfPack } from './packs';
-import { MIRRORED } from './tables';
+import { isOfSong, MIRRORED } from './tables';
 
 let count = 0;
 const open: LoomDb[] = [];
@@ -48,7 +48,7 @@ const lost = (shelf: Shelf, at = browser()) =>
 /** All rows that are mirrored, by table; zero is zero, whatever its sign. */
 const rowsOf = async (at: LoomDb) =>
   Promise.all(
-    MIRRORED.map(async (table) => [
+    MIRRORED.map(async (table): Promise<[string, unknown[]]> => [
       table,
       (await at.table(table).toArray()).map((row) => rowOf(rowBytes(row))),
     ]),
@@ -92,6 +92,11 @@ test('all that a browser threw away is back from the mirror, and what was newest
     newest: { name: expect.stringMatching(/first|second/) },
   });
   expect(await rowsOf(at)).toEqual(await rowsOf(here));
+  const rows = await rowsOf(at);
+  const inAll = rows.reduce((sum, [, { length }]) => sum + length, 0);
+  const ofSongs = rows.filter(([table]) => isOfSong(table));
+  const [songRows, mark] = [ofSongs.reduce((sum, [, { length }]) => sum + length, 0), 1];
+  expect(restored).toMatchObject({ others: inAll - songRows - mark, damaged: 0 });
   // It is known now: the next page has nothing to put back.
   expect((await lost(shelf, at)).restored).toBeUndefined();
 });
@@ -115,6 +120,20 @@ test('a database that cannot be opened is made anew, but for one of a newer vers
   };
   expect((await lost(shelf, broken('UnknownError'))).restored).toMatchObject({ songs: 2 });
   await expect(lost(shelf, broken('VersionError'))).rejects.toThrow();
+});
+
+test('what a database lacks that was not restored is not taken for deleted', async () => {
+  const shelf = someShelf();
+  await mirrored(await filled(), shelf);
+  const empty = browser();
+  await songs.saveSong(named('c', 'a fresh demo'), undefined, empty);
+  await expect(mirrored(empty, shelf)).rejects.toThrow(/restored/);
+  const { at } = await lost(shelf, empty);
+  expect(await Promise.all(['a', 'b', 'c'].map((id) => nameOf(id, at)))).toEqual([
+    'first',
+    'second',
+    'a fresh demo',
+  ]);
 });
 
 test('what was deleted does not come back, and what was done last does', async () => {
@@ -145,8 +164,9 @@ test('a damaged pack is passed over: the version before it comes back', async ()
   expect(await rowsOfPack(last)).toHaveLength(2);
   last[last.length - 9] ^= 1;
   expect(await rowsOfPack(last)).toBeUndefined();
-  const { at } = await lost(shelf);
+  const { at, restored } = await lost(shelf);
   expect(await nameOf('a', at)).toBe('first');
+  expect(restored).toMatchObject({ damaged: 1 });
 });
 
 test('the last versions of a song are kept and no more, also by a mirror that is opened anew', async () => {

@@ -1,16 +1,8 @@
 import type { LoomDb, SongHead } from '../db';
-import { isMirrored, MARK, MIRRORED } from './tables';
 import { HEAD_STARTS, headEnd, headOfPack, markOf, packOf, rowBytes, rowsOfPack } from './packs';
+import { isFixed, isMirrored, isOfSong, MARK, MIRRORED } from './tables';
 
-/** Tables whose rows are never changed, and are many or large: only what is there and what is not is compared. */
-const UNCHANGING: readonly string[] = [
-  ...['samples', 'grooves', 'grooveFiles', 'sources', 'savePoints', 'damaged', 'bin'],
-  // A song that was changed has another head.
-  'bodies',
-];
-/** A song is its rows in these, and they go together. */
-const OF_SONGS: readonly string[] = ['heads', 'bodies', 'views'];
-/** So many versions of a row are kept. */
+/** How many versions of a row are kept. */
 const VERSIONS = 3;
 /** A pack is ended beyond this, in bytes. */
 const LARGEST = 8 * 1024 ** 2;
@@ -18,7 +10,7 @@ const LARGEST = 8 * 1024 ** 2;
 /** Where packs lie. */
 export interface Shelf {
   names(): Promise<string[]>;
-  /** @param upTo only so many bytes; absent is all */
+  /** @param upTo bytes from the beginning; absent is all */
   read(name: string, upTo?: number): Promise<Uint8Array>;
   /** All of it is there once this is done, or nothing of it. */
   write(name: string, bytes: Uint8Array): Promise<void>;
@@ -28,11 +20,13 @@ export interface Shelf {
 /** Rows that changed: by table their keys, or all of a table. */
 export type Changes = Map<string, Set<string> | 'all'>;
 
-/** What came back from the mirror. */
+/** The rows that came back from the mirror. */
 export interface Restored {
   songs: number;
   /** Rows of the other tables. */
   others: number;
+  /** Packs that could not be read: older versions came back of what was in them, or nothing. */
+  damaged: number;
   /** The song that was worked on last. */
   newest?: { name: string; changed: number };
 }
@@ -42,7 +36,7 @@ const keyOf = (table: string, key: string) => `${table} ${key}`;
 /**
  * A second copy of the database, in files beside it: browsers have thrown away a whole database after they were
  * killed. Rows go into packs, a file each, written aside and renamed and under a sum; the last three versions of each
- * row are kept. What is in the mirror is never read but to restore.
+ * row are kept. Packs are read only to restore.
  */
 export class Mirror {
   /** The packs a row is in, the newest first, and the mark of its newest version. */
@@ -90,8 +84,12 @@ export class Mirror {
   /**
    * Brings rows that changed.
    * @returns the heads of songs that are in the mirror now as they are there
+   * @throws where the database is not the one that the mirror is a copy of: what it lacks was lost and not deleted
    */
   async bring(changes: Changes): Promise<SongHead[]> {
+    if (this.rows.size > 0 && !(await this.isMarked())) {
+      throw new Error('The database is to be restored from the mirror first.');
+    }
     const brought: SongHead[] = [];
     let pack: { table: string; key: string; bytes?: Uint8Array }[] = [];
     let size = 0;
@@ -125,17 +123,21 @@ export class Mirror {
 
   /** Puts back what the database lacks, each row as it was last. */
   async restore(): Promise<Restored> {
-    const restored: Restored = { songs: 0, others: 0 };
+    const restored: Restored = { songs: 0, others: 0, damaged: 0 };
     const seen = new Set<string>();
     for (const name of (await this.shelf.names()).sort().reverse()) {
-      const rows = (await rowsOfPack(await this.shelf.read(name))) ?? [];
+      const rows = await rowsOfPack(await this.shelf.read(name));
+      if (!rows) {
+        restored.damaged++;
+        continue;
+      }
       const fresh = rows.filter(({ table, key }) => !seen.has(keyOf(table, key)));
       for (const { table, key } of rows) seen.add(keyOf(table, key));
       for (const { table, key, row } of fresh) {
         if (row === undefined || !isMirrored(table)) continue;
         if (!(await this.putBack(table, key, row))) continue;
         if (table === 'bodies') restored.songs++;
-        else if (!OF_SONGS.includes(table)) restored.others++;
+        else if (!isOfSong(table)) restored.others++;
         if (table !== 'heads') continue;
         const { name: called, changed } = row as SongHead;
         if (!(restored.newest && restored.newest.changed >= changed)) {
@@ -154,9 +156,13 @@ export class Mirror {
     return true;
   }
 
-  /** Says in the database that it is mirrored. */
+  private async isMarked(): Promise<boolean> {
+    return (await this.at.settings.get(MARK)) !== undefined;
+  }
+
+  /** Says in the database that the mirror is a copy of it. */
   private async mark(): Promise<void> {
-    if (this.rows.size === 0 || (await this.at.settings.get(MARK))) return;
+    if (this.rows.size === 0 || (await this.isMarked())) return;
     await this.at.settings.put({ name: MARK, value: true });
   }
 
@@ -164,7 +170,8 @@ export class Mirror {
   private async differing(changes: Changes): Promise<[table: string, key: string][]> {
     const found = new Map<string, [string, string]>();
     const add = (table: string, key: string) => {
-      const of = OF_SONGS.includes(table) ? 'bodies' : table;
+      if (table === 'settings' && key === MARK) return;
+      const of = isOfSong(table) ? 'bodies' : table;
       found.set(keyOf(of, key), [of, key]);
     };
     for (const [table, keys] of changes) {
@@ -180,7 +187,7 @@ export class Mirror {
       for (const key of there) {
         const known = this.rows.get(start + key)?.mark;
         if (known === undefined) add(table, key);
-        else if (!UNCHANGING.includes(table)) {
+        else if (!isFixed(table)) {
           const bytes = safely(await this.at.table(table).get(key));
           if (bytes && markOf(bytes) !== known) add(table, key);
         }
@@ -222,7 +229,7 @@ export class Mirror {
     const id = keyOf(table, key);
     const packs = [name, ...(this.rows.get(id)?.packs ?? [])];
     this.live.set(name, (this.live.get(name) ?? 0) + 1);
-    // What was deleted is not kept in any version.
+    // Of a row that was deleted no version is kept.
     for (const old of packs.splice(mark === undefined ? 1 : VERSIONS)) {
       this.live.set(old, this.live.get(old)! - 1);
     }

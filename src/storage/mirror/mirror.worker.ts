@@ -4,7 +4,7 @@ import { Mirror, type Changes } from './mirror';
 import { privateShelf } from './opfs';
 import { MIRRORED } from './tables';
 
-/** What comes within this is brought together, in ms. */
+/** Changes that come within this time are brought together, in ms. */
 const TOGETHER = 250;
 /** Bringing takes no more than this share of the time. */
 const SHARE = 10;

@@ -24,7 +24,7 @@ export async function privateShelf(create: boolean): Promise<Shelf | undefined> 
     async names() {
       const names: string[] = [];
       for await (const name of folder.keys()) {
-        // What was not written to its end when the browser went is none.
+        // A pack that was not written to its end when the browser was killed is none.
         if (name.endsWith(ASIDE)) await folder.removeEntry(name).catch(() => {});
         else names.push(name);
       }

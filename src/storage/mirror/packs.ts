@@ -12,11 +12,11 @@ interface Entry {
   /** Where it lies in the content, in bytes; absent where it was deleted. */
   at?: number;
   length?: number;
-  /** A sum of its bytes, by which it is told from another one without being read. */
+  /** A short sum of its bytes: a row with another one differs, and need not be read for that. */
   mark?: number;
 }
 
-/** What a pack says of itself before its content. */
+/** The head of a pack: its rows and where they lie, before its content. */
 export interface PackHead {
   form: 1;
   /** The version of the database that its rows are from. */
@@ -100,7 +100,7 @@ export const HEAD_STARTS = START;
 export const headEnd = (start: Uint8Array): number =>
   START + Number(DECODER.decode(start.subarray(SUM, START)));
 
-/** The head of a pack; undefined where it is none. What follows the head need not be there. */
+/** The head of a pack; undefined where it is none. The content behind it need not be there. */
 export function headOfPack(bytes: Uint8Array): PackHead | undefined {
   try {
     const head = JSON.parse(DECODER.decode(bytes.subarray(START, headEnd(bytes)))) as PackHead;

@@ -2,14 +2,14 @@ import type { Seconds } from '../core/time';
 
 /** Two readings further apart than this say nothing: nothing was heard between them, or the machine slept, in ms. */
 const APART = 500;
-/** The device is behind by so much where it had nothing to put out, in ms. Readings stray by a few. */
+/** The least that a dropout puts the device behind, in ms. Readings stray by a few. */
 const BEHIND = 20;
 
 /**
- * Counts how often the device had nothing to put out because the machine was busy with something else. The clock of
- * what is heard then falls behind that of the page.
+ * Counts dropouts: moments in which the device had nothing to put out because the machine was busy with something else.
+ * The clock of the device then falls behind that of the page.
  */
-export class Underruns {
+export class Dropouts {
   count = 0;
   private before: { heard: number; at: number } | undefined;
 
@@ -17,7 +17,7 @@ export class Underruns {
    * Takes a reading of both clocks while something plays.
    * @param heard the time of the audio context that is heard at `at`
    * @param at in ms, as `performance.now()` counts them
-   * @returns whether there was one since the last reading
+   * @returns whether there was a dropout since the last reading
    */
   read(heard: Seconds, at: number): boolean {
     const { before } = this;
