@@ -1,26 +1,19 @@
 import {
   articulationOf,
-  GHOST_BELOW,
   pieceOf,
+  spokenPiece,
   type DraftWishes,
   type Hit,
   type Kit,
   type PieceId,
 } from '../model';
 import { chance } from '../random';
-import {
-  barTicks,
-  PPQ,
-  pulseTicks,
-  pushOfMs,
-  toVelocity,
-  type Bpm,
-  type Meter,
-  type Ticks,
-} from '../time';
-import { isBackbeat, plainHit, saidBeat, strengthOf, type Rung } from './ladder';
-import { hasPiece } from './onKit';
-import { isGhost, type Pool } from './pool';
+import { barTicks, PPQ, pulseTicks, pushOfMs, type Bpm, type Meter, type Ticks } from '../time';
+import { dynamicsOf, STEPS, strayed, type Curve, type Range } from './dynamics';
+import { isBackbeat, plainHit, saidBeat, type Rung } from './ladder';
+import { hasPiece, standInFor } from './onKit';
+import { isCrash, type Pool } from './pool';
+import { strengthOf } from './strength';
 
 /** A stroke of a draft, and why it is there. */
 export interface DraftStroke {
@@ -30,13 +23,6 @@ export interface DraftStroke {
   says: string;
   /** It keeps time. */
   time?: true;
-}
-
-/** How much and how loud a feel is played, from no energy to all of it. */
-export interface Range {
-  /** Strokes a quarter note. */
-  density: readonly [low: number, high: number];
-  loudness: readonly [low: number, high: number];
 }
 
 /** What a bar is played with. */
@@ -49,47 +35,149 @@ export interface BarMeans {
   seed: number;
   /** Machines do not stray. */
   machine: boolean;
+  /** On moments of these strengths hats open in this feel; empty where they never do. */
+  opensOn: ReadonlySet<number>;
 }
 
-/** Energy from which another piece takes the time over, and hats open half and wholly. */
+/** Energy from which another piece takes the time over, a crash may keep it, and hats open half and wholly. */
 const HIGH = 0.64;
 const HALF_OPEN = 0.7;
 /** Energy up to which a backbeat is played on the rim, where it turns to the drum. */
 const STICK_BELOW = 0.5;
 
-const lerp = ([low, high]: readonly [number, number], share: number) => low + (high - low) * share;
-
-/** What is wished for the backbeat and the time, written into a ladder. */
-export function wishedLadder(ladder: readonly Rung[], means: BarMeans): readonly Rung[] {
-  const { wishes, kit } = means;
-  const has = hasPiece(kit, wishes.without);
-  let rungs = ladder;
-  if (wishes.backbeat !== 'as the feel' && has('snare')) rungs = onBackbeat(rungs, means);
-  const { time } = wishes;
-  if (time !== 'feel' && has(time)) {
-    rungs = distinct(
-      rungs.map((rung) =>
-        rung.time && rung.piece !== time ? { ...rung, ...revoiced(rung, time, kit) } : rung,
-      ),
-    );
-  }
-  const { highTime } = wishes;
-  if (highTime && has(highTime)) {
-    // Where it takes the time over, it is struck once.
-    const times = new Set(rungs.filter((one) => one.time).map(({ at }) => Math.round(at)));
-    rungs = rungs.filter(
-      ({ piece, at, time: keeps }) => keeps || piece !== highTime || !times.has(Math.round(at)),
-    );
-  }
-  return rungs;
+/** Some rungs of a ladder, and how hard they are struck. */
+interface Struck {
+  rungs: readonly Rung[];
+  curve: Curve;
 }
 
-function revoiced({ hit }: Rung, piece: PieceId, kit: Kit): Pick<Rung, 'piece' | 'hit' | 'says'> {
-  const said = pieceOf(piece, kit).name.toLowerCase();
+/** What is played of a ladder at one step of energy: as the feel has it, and as it was wished. */
+interface Voiced {
+  plain: Struck;
+  wished: Struck;
+}
+
+/** A bar as it is played: as the feel has it, and as it was wished. */
+export interface BarPlayed {
+  plain: readonly DraftStroke[];
+  wished: readonly DraftStroke[];
+}
+
+/** Leaves out what no drummer can play in a bar of a meter that comes round. */
+export type Playable = (ladder: readonly Rung[], meter: Meter) => readonly Rung[];
+
+/** The ladder of a bar, with what is wished, played at any step of energy. */
+export class BarLadder {
+  private readonly voiced: (Voiced | undefined)[] = [];
+  private readonly curves: Curve[];
+  private readonly counts: number[];
+
+  /**
+   * @param ladder all of which can be played
+   * @param kicks instead of those of the ladder, where they go with a guide
+   */
+  constructor(
+    private readonly ladder: readonly Rung[],
+    private readonly kicks: readonly Rung[] | undefined,
+    private readonly means: BarMeans,
+    private readonly playable: Playable,
+  ) {
+    const { counts, curves } = dynamicsOf(ladder, means);
+    [this.counts, this.curves] = [counts, curves];
+  }
+
+  /** @param bar which one it is, for the chance in its strokes @param step 0 to `STEPS` */
+  play(step: number, bar: string): BarPlayed {
+    const { plain, wished } = (this.voiced[step] ??= this.voicedAt(step));
+    const strokes = ({ rungs, curve }: Struck) =>
+      rungs.map((rung) => strokeOf(rung, curve, bar, this.means));
+    const usual = strokes(plain);
+    return { plain: usual, wished: wished === plain ? usual : strokes(wished) };
+  }
+
+  private voicedAt(step: number): Voiced {
+    const { means, kicks } = this;
+    const curve = this.curves[step];
+    const energy = step / STEPS;
+    const chosen = this.ladder.slice(0, this.counts[step]);
+    const plain = { curve, rungs: chosen.map((rung) => onHats(rung, energy, means)) };
+    let rungs: readonly Rung[] = plain.rungs;
+    if (kicks) {
+      const latest = chosen.at(-1)?.rank ?? -1;
+      rungs = [
+        ...rungs.filter(({ piece }) => piece !== 'kick'),
+        ...kicks.filter(({ rank }) => rank <= latest),
+      ];
+    }
+    rungs = wished(rungs, energy, means, opensByItself(this.ladder));
+    const same =
+      rungs.length === chosen.length && rungs.every((rung, i) => rung === plain.rungs[i]);
+    return {
+      plain,
+      wished: same ? plain : { curve, rungs: this.playable(rungs, means.meter) },
+    };
+  }
+}
+
+/** What the wishes for the backbeat, the time and the hats make of a bar: other strokes stay as they are. */
+function wished(
+  chosen: readonly Rung[],
+  energy: number,
+  means: BarMeans,
+  byItself: boolean,
+): readonly Rung[] {
+  const { wishes, kit } = means;
+  const has = hasPiece(kit, wishes.without);
+  let rungs = chosen;
+  if (wishes.backbeat !== 'as the feel' && has('snare')) rungs = onBackbeat(rungs, means);
+  const { time, highTime } = wishes;
+  if (time !== 'feel' && has(time)) {
+    rungs = distinct(rungs.map((rung) => (rung.time ? revoiced(rung, time, kit) : rung)));
+  }
+  if (highTime && has(highTime) && energy >= HIGH) {
+    // Where it takes the time over, it is struck once.
+    rungs = distinct(rungs.map((rung) => (rung.time ? takenOver(rung, highTime, kit) : rung)));
+  }
+  return rungs.map((rung) => voicedAt(rung, energy, means, byItself));
+}
+
+/** Whether hats open and close in a groove without being asked to. */
+const opensByItself = (ladder: readonly Rung[]) =>
+  ladder.some(
+    ({ piece, hit }) => piece === 'hihat' && ['open', 'half-open'].includes(hit.articulation),
+  );
+
+function revoiced(rung: Rung, piece: PieceId, kit: Kit): Rung {
+  if (rung.piece === piece) return rung;
+  const { hit } = rung;
   return {
+    ...rung,
     piece,
     hit: { ...hit, articulation: articulationOf(piece, hit.articulation, kit).id },
-    says: `the ${said} keeps time, as you wished`,
+    says: `the ${spokenPiece(piece, kit)} keeps time, as you wished`,
+  };
+}
+
+function takenOver(rung: Rung, piece: PieceId, kit: Kit): Rung {
+  if (rung.piece === piece) return rung;
+  return {
+    ...rung,
+    piece,
+    hit: { ...rung.hit, articulation: articulationOf(piece, '', kit).id },
+    says: `the ${spokenPiece(piece, kit)} takes the time over: energy is high`,
+  };
+}
+
+/** Time that a feel keeps on a crash or a china is kept on the hats until energy is high. */
+function onHats(rung: Rung, energy: number, { kit }: BarMeans): Rung {
+  if (!rung.time || energy >= HIGH || !isCrash(rung.piece) || !hasPiece(kit, [])('hihat')) {
+    return rung;
+  }
+  return {
+    ...rung,
+    piece: 'hihat',
+    hit: { ...rung.hit, articulation: articulationOf('hihat', '', kit).id },
+    says: `the hats keep time: energy is not yet high`,
   };
 }
 
@@ -119,9 +207,9 @@ export function backbeatsOf(backbeat: DraftWishes['backbeat'], meter: Meter): Ti
   }
 }
 
-function onBackbeat(ladder: readonly Rung[], { wishes, kit, meter }: BarMeans): Rung[] {
-  const is = ({ piece, hit, at }: Rung) => isBackbeat(piece, hit, at, meter);
-  const template = ladder.find(is)?.hit ?? plainHit('snare', 104, kit, 'centre');
+function onBackbeat(rungs: readonly Rung[], { wishes, kit, meter }: BarMeans): Rung[] {
+  const is = ({ piece, hit, at }: Rung) => piece === 'snare' && isBackbeat(piece, hit, at, meter);
+  const template = rungs.find(is)?.hit ?? plainHit('snare', 104, kit, 'centre');
   const wanted = backbeatsOf(wishes.backbeat, meter).map((at): Rung => ({
     piece: 'snare',
     at,
@@ -129,7 +217,7 @@ function onBackbeat(ladder: readonly Rung[], { wishes, kit, meter }: BarMeans): 
     rank: -0.9,
     says: `backbeat on ${saidBeat(at, meter)}, as you wished`,
   }));
-  const rest = ladder.filter(
+  const rest = rungs.filter(
     (rung) =>
       !is(rung) &&
       !wanted.some(({ at }) => rung.piece === 'snare' && Math.abs(at - rung.at) < PPQ / 8),
@@ -137,76 +225,19 @@ function onBackbeat(ladder: readonly Rung[], { wishes, kit, meter }: BarMeans): 
   return [...wanted, ...rest].sort((a, b) => a.rank - b.rank || a.at - b.at);
 }
 
-/** How many strokes a bar has. */
-function strokesAt(energy: number, { range, meter }: BarMeans): number {
-  return Math.round((lerp(range.density, energy) * barTicks(meter)) / PPQ);
-}
-
-/**
- * A bar of a ladder: so many strokes from its bottom as the energy asks for, as loud in the mean as it asks for,
- * each played as hands play. With the same means, more energy never has fewer strokes, nor softer ones.
- * @param bar which one it is, for the chance in its strokes
- * @param energy 0 to 1
- */
-export function barOf(
-  ladder: readonly Rung[],
+/** How hats and backbeats are struck where energy is so high. */
+function voicedAt(
+  rung: Rung,
   energy: number,
-  bar: string,
-  means: BarMeans,
-): DraftStroke[] {
-  const { wishes, bpm, seed, machine, range } = means;
-  const loose = machine ? 0 : wishes.loose;
-  const chosen = ladder.slice(0, strokesAt(energy, means));
-  // A groove whose hats open and close by themselves keeps doing so.
-  const opens =
-    wishes.opens &&
-    !ladder.some(
-      ({ piece, hit }) => piece === 'hihat' && ['open', 'half-open'].includes(hit.articulation),
-    );
-  const voicing = { ...means, wishes: { ...wishes, opens } };
-  const strokes = chosen.map((rung): DraftStroke => {
-    const { piece, at, hit, says, time } = voicedAt(rung, energy, voicing);
-    // Three throws of the dice: near the middle mostly.
-    const stray = (what: string) =>
-      ((chance(seed, what, bar, piece, at) +
-        chance(seed, what, bar, at, piece) +
-        chance(seed, bar, what, piece, at)) *
-        2) /
-        3 -
-      1;
-    const ms = 14 * loose * stray('time') + (machine ? 0 : wishes.late);
-    return {
-      piece,
-      at,
-      hit: {
-        ...hit,
-        push: hit.push + Math.round(pushOfMs(ms, bpm)),
-        velocity: hit.velocity + 14 * loose * stray('loud'),
-      },
-      says,
-      ...(time && { time }),
-    };
-  });
-  const soft = 2 * ladder.filter(({ hit }) => isGhost(hit)).length > ladder.length;
-  return levelled(strokes, lerp(range.loudness, energy), soft);
-}
-
-/** How a rung is voiced where energy is so high. */
-function voicedAt(rung: Rung, energy: number, { wishes, kit, meter }: BarMeans): Rung {
-  const has = hasPiece(kit, wishes.without);
-  const { highTime, opens, stroke } = wishes;
-  if (rung.time && highTime && energy >= HIGH && has(highTime) && rung.piece !== highTime) {
-    const said = pieceOf(highTime, kit).name.toLowerCase();
-    const hit = { ...rung.hit, articulation: articulationOf(highTime, '', kit).id };
-    return {
-      ...rung,
-      piece: highTime,
-      hit,
-      says: `the ${said} takes the time over: energy is high`,
-    };
-  }
-  if (rung.time && opens && rung.piece === 'hihat' && rung.hit.articulation === 'closed') {
-    const half = energy >= HALF_OPEN && strengthOf(rung.at, meter) < (energy > 0.85 ? 4 : 3);
+  { wishes, kit, meter, opensOn }: BarMeans,
+  byItself: boolean,
+): Rung {
+  const { opens, stroke } = wishes;
+  const closed = rung.time && rung.piece === 'hihat' && rung.hit.articulation === 'closed';
+  if (closed && opens && !byItself && energy >= HALF_OPEN) {
+    const strength = strengthOf(rung.at, meter);
+    // Where the feel opens its hats; in a feel that never does, all of them wash.
+    const half = opensOn.size > 0 ? opensOn.has(strength) : strength < (energy > 0.85 ? 4 : 3);
     const { articulations } = pieceOf('hihat', kit);
     if (half && articulations.some(({ id }) => id === 'half-open')) {
       const says = 'the hat opens: energy is high';
@@ -223,35 +254,52 @@ function voicedAt(rung: Rung, energy: number, { wishes, kit, meter }: BarMeans):
   return rung;
 }
 
-/**
- * Strokes so much louder or softer that their mean is as wanted; ghost notes stay ghosts.
- * @param soft the feel is soft throughout: its strokes are no ghosts
- */
-function levelled(strokes: readonly DraftStroke[], wanted: number, soft: boolean): DraftStroke[] {
-  if (strokes.length === 0) return [];
-  const at = (by: number) => (hit: Hit) =>
-    soft
-      ? Math.max(8, toVelocity(hit.velocity + by))
-      : isGhost(hit)
-        ? Math.max(10, Math.min(GHOST_BELOW - 2, toVelocity(hit.velocity + 0.25 * by)))
-        : Math.max(GHOST_BELOW, toVelocity(hit.velocity + by));
-  const mean = (by: number) => {
-    const play = at(by);
-    return strokes.reduce((sum, { hit }) => sum + play(hit), 0) / strokes.length;
+/** A stroke as hands play it: as hard as the curve has it, and straying a little. */
+function strokeOf(rung: Rung, curve: Curve, bar: string, means: BarMeans): DraftStroke {
+  const { piece, at, hit, says, time } = rung;
+  const { wishes, bpm, seed, machine } = means;
+  const loose = machine ? 0 : wishes.loose;
+  // Three throws of the dice: near the middle mostly.
+  const stray = (what: string) =>
+    ((chance(seed, what, bar, piece, at) +
+      chance(seed, what, bar, at, piece) +
+      chance(seed, bar, what, piece, at)) *
+      2) /
+      3 -
+    1;
+  const ms = 14 * loose * stray('time') + (machine ? 0 : wishes.late);
+  return {
+    piece,
+    at,
+    hit: {
+      ...hit,
+      push: hit.push + Math.round(pushOfMs(ms, bpm)),
+      velocity: strayed(rung, curve, 14 * loose * stray('loud')),
+    },
+    says,
+    ...(time && { time }),
   };
-  let [low, high] = [-100, 100];
-  for (let i = 0; i < 12; i++) {
-    const middle = (low + high) / 2;
-    if (mean(middle) < wanted) low = middle;
-    else high = middle;
-  }
-  const play = at(high);
-  return strokes.map((stroke) => ({
-    ...stroke,
-    hit: { ...stroke.hit, velocity: play(stroke.hit) },
-  }));
 }
 
 /** Whether the grooves of a pool are played by a machine: none of their strokes leans or strays. */
 export const isMachine = ({ grooves }: Pool) =>
   grooves.every(({ strands }) => strands.every(({ hits }) => hits.every(({ push }) => push === 0)));
+
+/** Strokes as they are played without the pieces that stay at home: others stand in, or they are left out. */
+export function withoutPieces(
+  strokes: readonly DraftStroke[],
+  { wishes, kit }: Pick<BarMeans, 'wishes' | 'kit'>,
+): readonly DraftStroke[] {
+  if (!strokes.some(({ piece }) => wishes.without.includes(piece))) return strokes;
+  const has = hasPiece(kit, wishes.without);
+  const taken = new Set(strokes.map(({ piece, at }) => `${piece} ${Math.round(at)}`));
+  return strokes.flatMap((stroke): DraftStroke[] => {
+    if (has(stroke.piece)) return [stroke];
+    const piece = standInFor(stroke.piece, has);
+    const key = `${piece} ${Math.round(stroke.at)}`;
+    if (piece === undefined || taken.has(key)) return [];
+    taken.add(key);
+    const articulation = articulationOf(piece, stroke.hit.articulation, kit).id;
+    return [{ ...stroke, piece, hit: { ...stroke.hit, articulation } }];
+  });
+}

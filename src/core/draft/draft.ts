@@ -1,9 +1,7 @@
 import {
   anchored,
-  findPattern,
   placeOfSpan,
   spanOver,
-  type Kit,
   type PieceId,
   type Section,
   type Song,
@@ -14,24 +12,28 @@ import { barTicks, pulseTicks, type Ticks } from '../time';
 import { laidPlaces, placeName, sectionTicks, tempoOfSong, type LaidPlace } from '../weave';
 import type { DraftStroke } from './bar';
 import { energyOf, linesBySection, meanLevel } from './energy';
+import { STEPS } from './dynamics';
 import { crashOf, joinOf, type LastBar } from './joins';
+import { FillBook } from './fillBook';
+import { asHeld } from './held';
+import { isOfDraft, ownName, SPAN } from './names';
+import { heldSection } from './report';
 import { mended } from './mended';
 import { DraftPatterns } from './patterns';
 import {
   barsToDraft,
+  playedAs,
   reasoned,
   phrasesOf,
-  strokesOf,
   type DraftBar,
   type DraftedSection,
   type GuideReader,
   type Phrase,
   type SongMeans,
 } from './phrases';
-import { keepsTime } from './pool';
 import type { DraftLibrary } from './source';
 import { signOf } from './turn';
-import { wishesFor } from './wished';
+import { seedOf, wishesFor } from './wished';
 
 /** What a draft makes of a song. */
 export interface DraftOf {
@@ -41,25 +43,10 @@ export interface DraftOf {
   says: string[];
 }
 
-/** Names of the spans a draft lays begin with this. */
-const SPAN = 'draft-';
-
-/** The name that patterns of a section or place begin with where they were drafted for it. */
-const ownName = (owner: string) => `${SPAN}${owner.slice(0, 120)}:`;
-
-/** Whether a span was laid by a draft, and still plays what was drafted for its section or place. */
-const isOfDraft = (song: Song, span: Span, owner: string) =>
-  span.id.startsWith(SPAN) &&
-  span.pattern.startsWith(ownName(owner)) &&
-  findPattern(song, span.pattern)?.drafted !== undefined;
-
-/** What draws over another change where a place is played otherwise than its section. */
-const OTHERWISE = 0.06;
-
 /**
  * Drafts a song: fills its sections with patterns of its wishes, its form and its line of energy. Sections and
- * places that are locked, that play something of one's own, and bars that were changed by hand stay as they are. The
- * same song, library and seed give the same draft on every machine.
+ * places that are locked, that play something of one's own, and bars that were changed by hand stay as they are, note
+ * for note: those of which `reportOf` says so. The same song, library and seed give the same draft on every machine.
  * @param sections only these are drafted; absent is all
  */
 export function draftSong(
@@ -74,44 +61,28 @@ export function draftSong(
   return { song: drafted, says: [...says] };
 }
 
-/** Why a section is not drafted; undefined where it is. */
-export function heldSection(song: Song, section: Section): 'locked' | 'taken' | undefined {
-  const places = song.places.filter((place) => place.section === section.id);
-  if (song.locked || section.locked || places.some((place) => place.locked)) return 'locked';
-  const length = sectionTicks(section);
-  // What plays the whole kit, over all of it, and comes from elsewhere.
-  const own = section.spans
-    .filter(
-      (span) =>
-        !isOfDraft(song, span, section.id) && span.pieces === 'all' && span.mode === 'replace',
-    )
-    .flatMap((span) => placeOfSpan(span, length) ?? [])
-    .sort((a, b) => a.from - b.from);
-  let covered = 0;
-  for (const { from, to } of own) if (from <= covered) covered = Math.max(covered, to);
-  return covered >= length ? 'taken' : undefined;
-}
-
 /** What is known of a section while a song is drafted. */
 interface Drawn extends DraftedSection {
-  bars: DraftBar[];
-  phrases: Phrase[];
-  rolled: ReadonlyMap<PieceId, readonly DraftBar[]>;
+  /** What the section is played with: the phrases of one of its places. */
+  phrases: readonly Phrase[];
+  /** By the ids of places. */
+  byPlace: ReadonlyMap<string, readonly Phrase[]>;
 }
 
 class Drafting {
-  private readonly kit: Kit;
   private readonly patterns: DraftPatterns;
   private readonly means: SongMeans;
+  private readonly fills = new FillBook();
+  private readonly laid: readonly LaidPlace[];
 
   constructor(
     private readonly song: Song,
     library: DraftLibrary,
     private readonly says: Set<string>,
   ) {
-    this.kit = song.kit;
     this.patterns = new DraftPatterns(song);
     this.means = { song, library, guide: guideReader(song) };
+    this.laid = laidPlaces(song);
   }
 
   run(wanted: ReadonlySet<string> | undefined): Song {
@@ -121,17 +92,17 @@ class Drafting {
       return one ? this.withPhrases(section, one) : section;
     });
     const places = this.places(drawn);
-    const patterns = this.patterns.listed(sections, places);
     const before = this.song;
     const after: Song = {
       ...before,
-      patterns,
+      patterns: this.patterns.all(),
       sections: sections.every((section, i) => section === before.sections[i])
         ? before.sections
         : sections,
-      places: places.every((place, i) => place === before.places[i]) ? before.places : places,
+      places,
     };
-    const done = this.patterns.asBefore(mended(after, this.patterns.laid));
+    const whole = asHeld(before, mended(after, this.patterns.laid));
+    const done = this.patterns.asBefore({ ...whole, places: this.asLaidBefore(whole.places) });
     const unchanged =
       done.patterns === before.patterns &&
       done.sections === before.sections &&
@@ -139,7 +110,7 @@ class Drafting {
     return unchanged ? before : done;
   }
 
-  /** The sections that are drafted, each with its phrases. */
+  /** The sections that are drafted, each with the phrases of its places. */
   private sections(wanted: ReadonlySet<string> | undefined): Map<string, Drawn> {
     const drawn = new Map<string, Drawn>();
     const times = new Map<string, number>();
@@ -149,24 +120,63 @@ class Drafting {
       const nth = (times.get(section.kind) ?? 0) + 1;
       times.set(section.kind, nth);
       if ((wanted && !wanted.has(id)) || heldSection(this.song, section)) continue;
-      const wishes = wishesFor(this.song, section);
       const head: DraftedSection = {
         section,
         key: `${section.kind} ${nth}`,
         places: places.map(({ laid, line }) => ({ laid, line })),
-        wishes,
+        wishes: wishesFor(this.song, section),
         bpm: tempo.bpmAt(places[0].laid.start),
       };
-      const bars = barsToDraft(head, this.means, this.says);
-      const rolled = this.rolledBars(head);
-      drawn.set(id, { ...head, bars, rolled, phrases: phrasesOf(bars, head, rolled) });
+      const one = this.drawnOf(head);
+      if (one) drawn.set(id, one);
     }
     return drawn;
   }
 
-  /** For each piece that was rolled by itself, the bars as they fell then. */
-  private rolledBars(head: DraftedSection): Map<PieceId, DraftBar[]> {
-    const rolled = new Map<PieceId, DraftBar[]>();
+  /**
+   * Each place is played by its own line and its own guide, whatever other places are. Those that come out alike
+   * share their phrases, and the section plays those of the place in the middle of them.
+   */
+  private drawnOf(head: DraftedSection): Drawn | undefined {
+    const bars = barsToDraft(head, this.means, this.says);
+    const rolled = this.rolledBars(head);
+    const often = head.wishes.fills === 'every 4' || head.wishes.fills === 'every 8';
+    const known = new Map<string, readonly Phrase[]>();
+    const byPlace = new Map<string, readonly Phrase[]>();
+    for (const { laid } of head.places) {
+      const own = bars.get(laid.place.id)!;
+      if (own.length === 0) return undefined;
+      // Where there are fills within a section, each place has its own.
+      const key = `${own.map(({ alike }) => alike).join('|')}${often ? laid.place.id : ''}`;
+      let phrases = known.get(key);
+      if (!phrases) {
+        phrases = phrasesOf(own, head, {
+          rolled: new Map([...rolled].map(([piece, list]) => [piece, list.get(laid.place.id)!])),
+          fill: (wanted, bar) =>
+            this.fills.take(
+              this.laid.length + Math.floor((laid.firstBar + bar) / 4),
+              seedOf(head.wishes, 'fills'),
+              wanted,
+            ),
+        });
+        known.set(key, phrases);
+      }
+      byPlace.set(laid.place.id, phrases);
+    }
+    const heights = head.places
+      .map(({ laid }, nth) => ({
+        nth,
+        id: laid.place.id,
+        height: mean(bars.get(laid.place.id)!.map(({ step }) => step)),
+      }))
+      .sort((a, b) => a.height - b.height || a.nth - b.nth);
+    const middle = heights[(heights.length - 1) >> 1];
+    return { ...head, phrases: byPlace.get(middle.id)!, byPlace };
+  }
+
+  /** For each piece that was rolled by itself, the bars of each place as they fell then. */
+  private rolledBars(head: DraftedSection): Map<PieceId, Map<string, DraftBar[]>> {
+    const rolled = new Map<PieceId, Map<string, DraftBar[]>>();
     for (const [piece, seed] of Object.entries(head.wishes.rolls ?? {})) {
       if (piece === 'fills' || piece === 'turns') continue;
       const { rolls: _, ...wishes } = head.wishes;
@@ -199,9 +209,9 @@ class Drafting {
       : { ...section, spans: [...spans, ...own] };
   }
 
-  private patternOf(phrase: Phrase, { section, wishes, bars }: Drawn, id: string): string {
+  private patternOf(phrase: Phrase, { section, wishes, phrases }: Drawn, id: string): string {
     const { source, meter } = phrase.bars[0];
-    const whole = phrase.bars.length === bars.length;
+    const whole = phrases.length === 1;
     const first = phrase.bars[0].bar + 1;
     const last = phrase.bars.at(-1)!.bar + 1;
     const says = `${source.groove.name}, at ${inPercent(phrase.bars)} energy`;
@@ -224,10 +234,9 @@ class Drafting {
   /** What each place is played with besides its section. */
   private places(drawn: ReadonlyMap<string, Drawn>): Song['places'] {
     const lines = energyOf(this.song);
-    const laidAll = laidPlaces(this.song);
     // A line that rises all the way through a place has risen when the next one begins.
     const half = (i: number, end: boolean) => {
-      const { start, end: to } = laidAll[i];
+      const { start, end: to } = this.laid[i];
       const middle = (to - start) / 2;
       return end
         ? meanLevel(lines[i].points, middle, to - start)
@@ -235,198 +244,206 @@ class Drafting {
     };
     let before = '';
     const next = new Map<string, Song['places'][number]>();
-    laidAll.forEach((laid, i) => {
+    this.laid.forEach((laid, i) => {
       const one = drawn.get(laid.section.id);
-      if (!one || one.bars.length === 0) {
+      if (!one) {
         before = '';
         return;
       }
-      const following = laidAll[i + 1];
-      const nextDrawn = following && drawn.get(following.section.id);
-      const spans = this.overPlace(one, laid, {
-        line: lines[i].points,
-        into: i > 0 ? half(i, false) - half(i - 1, true) : 0,
+      const own = one.byPlace.get(laid.place.id)!;
+      const following = this.laid[i + 1];
+      const after = following && drawn.get(following.section.id)?.byPlace.get(following.place.id);
+      const name = placeName(this.song, laid);
+      const spans = this.energySpans(one, laid, own, name);
+      const crash = this.crashSpan(one, laid, own, {
+        change: i > 0 ? half(i, false) - half(i - 1, true) : 0,
         first: i === 0,
+        energy: half(i, false),
+        name,
+      });
+      if (crash) spans.push(crash);
+      const join = this.joinSpan(one, laid, own, {
+        slot: i,
+        name,
         energy: half(i, true),
-        begins: half(i, false),
         ...(following && {
           next: { energy: half(i + 1, false), name: placeName(this.song, following) },
         }),
-        unlike: [lastTurnOf(one) || before, nextDrawn ? firstTurnOf(nextDrawn) : ''],
-        told: (sign) => (before = sign),
+        unlike: [lastTurnOf(own) || before, after ? firstTurnOf(after) : ''],
       });
+      before = join.sign;
+      if (join.span) spans.push(join.span);
       next.set(laid.place.id, this.laidOver(laid, spans));
     });
     return this.song.places.map((place) => next.get(place.id) ?? place);
   }
 
-  private overPlace(
-    one: Drawn,
+  /** What a place plays otherwise than its section, because its energy or its guide is another one. */
+  private energySpans(
+    { section, wishes, phrases }: Drawn,
     laid: LaidPlace,
-    of: {
-      line: DraftedSection['places'][number]['line']['points'];
-      into: number;
-      first: boolean;
-      energy: number;
-      begins: number;
-      next?: { energy: number; name: string };
-      unlike: string[];
-      told: (sign: string) => void;
-    },
+    own: readonly Phrase[],
+    name: string,
   ): Span[] {
-    const { wishes, phrases, bars } = one;
     const length = laid.end - laid.start;
-    const spans: Span[] = [];
-    const nth = one.places.findIndex(({ laid: { place } }) => place.id === laid.place.id) + 1;
-    const key = `${one.key}/${nth}`;
-    const name = placeName(this.song, laid);
-    const own = laid.place.overlay.filter((span) => !this.isLaidOver(laid, span));
-    const takenFrom = (from: Ticks, to: Ticks) =>
-      [...laid.section.spans, ...own].some((span) => {
-        if (this.isLaidOver(laid, span) || span.mode !== 'replace') return false;
-        const lies = placeOfSpan(span, length);
-        return lies !== undefined && lies.from < to && lies.to > from && span.pieces === 'all';
-      });
-    const id = (what: string) => `${ownName(laid.place.id)}${what}`;
-
-    // Where energy is another one than in the middle of all its places, the time is.
-    let firstBar = phrases[0].strokes[0];
-    let lastBar = phrases.at(-1)!.strokes.at(-1)!;
-    const energies = bars.map(({ start, meter }) =>
-      meanLevel(of.line, start, start + barTicks(meter)),
-    );
-    const off = mean(energies.map((level, i) => level - bars[i].energy));
-    if (one.places.length > 1 && Math.abs(off) > OTHERWISE) {
-      phrases.forEach((phrase, n) => {
-        const { meter } = phrase.bars[0];
-        const played = phrase.bars.map((bar, i) => {
-          const rolled = new Map(
-            [...one.rolled].flatMap(([piece, list]) => {
-              const there = list.find((other) => other.bar === bar.bar);
-              return there ? [[piece, there] as const] : [];
-            }),
-          );
-          const strokes = strokesOf(bar, energies[bars.indexOf(bar)], rolled);
-          const turn = phrase.turns.includes(i);
-          // A turn stays as it is.
-          return (turn ? phrase.strokes[i] : strokes).filter((stroke) => this.isTime(stroke));
-        });
-        const base = phrase.strokes.flat().filter((stroke) => this.isTime(stroke));
-        const pieces = [...new Set([...base, ...played.flat()].map(({ piece }) => piece))];
-        if (pieces.length === 0) return;
-        const says = `the time is ${off > 0 ? 'busier and louder' : 'thinner and softer'}: energy is ${off > 0 ? 'above' : 'below'} the other places of “${laid.section.name}”`;
+    if (own === phrases) return [];
+    return own.flatMap((phrase, n) =>
+      differing(phrases[n], phrase).map(({ from, to, pieces }) => {
+        const bars = phrase.bars.slice(from, to);
+        const { meter, bar, source } = bars[0];
+        const off = mean(bars.map(({ step }, i) => step - phrases[n].bars[from + i].step));
+        const says =
+          off === 0
+            ? `${name} has a turn or a kick of its own here`
+            : `played ${off > 0 ? 'busier and louder' : 'thinner and softer'}: energy is ${off > 0 ? 'above' : 'below'} that of other places of “${section.name}”`;
+        const id = `bars-${bar + 1}-${bar + bars.length}`;
         const pattern = this.patterns.write(
-          id(`time-${n + 1}`),
+          `${ownName(laid.place.id)}${id}`,
           {
-            name: `${name}, time`,
+            name: `${name}, ${off === 0 ? 'of its own' : 'its energy'}`,
             kind: 'groove',
             meter,
-            length: barTicks(meter) * phrase.bars.length,
+            length: barTicks(meter) * bars.length,
             local: true,
           },
-          played.flatMap((strokes, bar) => reasoned(strokes, bar, bar * barTicks(meter))),
+          phrase.strokes.slice(from, to).flatMap((strokes, i) =>
+            reasoned(
+              strokes.filter(({ piece }) => pieces.includes(piece)),
+              i,
+              i * barTicks(meter),
+            ),
+          ),
           {
             as: 'change',
             seed: wishes.seed,
-            source: phrase.bars[0].source.groove.name,
+            source: source.groove.name,
             says,
-            turns: [],
+            turns: phrase.turns.flatMap((turn) => (turn >= from && turn < to ? [turn - from] : [])),
           },
         );
-        spans.push(
-          spanOver(pattern, `${SPAN}time-${n + 1}`, {
-            role: 'change',
-            ...anchored(phrase.from, phrase.to, length),
-            pieces,
-          }),
-        );
-        if (n === 0) firstBar = played[0];
-        if (n === phrases.length - 1) {
-          const rest = lastBar.filter((stroke) => !this.isTime(stroke));
-          lastBar = [...rest, ...played.at(-1)!].sort((a, b) => a.at - b.at);
-        }
-      });
-    }
-
-    // The hand that crashes leaves the time for one stroke; what the time plays in that beat goes on.
-    const beat = Math.min(pulseTicks(bars[0].meter), length);
-    const time = firstBar.filter((stroke) => this.isTime(stroke) && stroke.at < beat);
-    const crash = crashOf(this.kit, wishes, {
-      change: of.into,
-      first: of.first,
-      energy: of.begins,
-      name,
-      time,
-    });
-    if (crash && !takenFrom(0, 1)) {
-      const { meter } = bars[0];
-      const pattern = this.patterns.write(
-        id('crash'),
-        { name: `Crash into ${name}`, kind: 'groove', meter, length: beat, local: true },
-        reasoned(crash.strokes, 0, 0),
-        { as: 'change', seed: wishes.seed, source: 'crash', says: crash.says, turns: [] },
-      );
-      spans.push(
-        spanOver(pattern, `${SPAN}crash`, {
+        const start = bars[0].start;
+        return spanOver(pattern, `${SPAN}${id}`, {
           role: 'change',
-          ...anchored(0, beat, length),
-          pieces: crash.pieces,
-        }),
-      );
-    }
+          ...anchored(start, start + barTicks(meter) * bars.length, length),
+          pieces,
+        });
+      }),
+    );
+  }
 
+  /** The crash into a place. */
+  private crashSpan(
+    { wishes }: Drawn,
+    laid: LaidPlace,
+    own: readonly Phrase[],
+    of: { change: number; first: boolean; energy: number; name: string },
+  ): Span | undefined {
+    const length = laid.end - laid.start;
+    const [bar] = own[0].bars;
+    const beat = Math.min(pulseTicks(bar.meter), length);
+    if (this.takenOver(laid, 0, 1)) return undefined;
+    const crash = crashOf(bar, { ...of, played: own[0].strokes[0], length: beat });
+    if (!crash) return undefined;
+    const pattern = this.patterns.write(
+      `${ownName(laid.place.id)}crash`,
+      {
+        name: `Crash into ${of.name}`,
+        kind: 'groove',
+        meter: bar.meter,
+        length: beat,
+        local: true,
+      },
+      reasoned(crash.strokes, 0, 0),
+      { as: 'change', seed: wishes.seed, source: 'crash', says: crash.says, turns: [] },
+    );
+    return spanOver(pattern, `${SPAN}crash`, {
+      role: 'change',
+      ...anchored(0, beat, length),
+      pieces: crash.pieces,
+    });
+  }
+
+  /** What leads on from a place. @returns with the sign of its last bar as it is heard */
+  private joinSpan(
+    one: Drawn,
+    laid: LaidPlace,
+    own: readonly Phrase[],
+    of: Pick<LastBar, 'energy' | 'next' | 'unlike'> & { slot: number; name: string },
+  ): { span?: Span; sign: string } {
+    const { wishes } = one;
+    const length = laid.end - laid.start;
+    const bars = own.flatMap((phrase) => phrase.bars);
+    const bar = bars.at(-1)!;
+    const nth = one.places.findIndex(({ laid: { place } }) => place.id === laid.place.id) + 1;
     const last: LastBar = {
-      bar: bars.at(-1)!,
-      strokes: lastBar,
-      energy: of.energy,
-      ...(of.next && { next: of.next }),
-      key,
+      ...of,
+      bar,
+      played: playedAs(bar, own.at(-1)!.strokes.at(-1)!),
+      key: `${one.key}/${nth}`,
       bars: laid.section.bars,
-      unlike: of.unlike,
+      fill: (wanted) => this.fills.take(of.slot, seedOf(wishes, 'fills'), wanted),
+      mayKick: (at) =>
+        at >= 0
+          ? bar.mayKick(at)
+          : (bars.at(-2)?.mayKick(at + barTicks(bars.at(-2)!.meter)) ?? true),
     };
-    const whole = barTicks(last.bar.meter);
-    if (!takenFrom(length - whole, length)) {
-      const join = joinOf(last, wishes, this.says);
-      if (join) {
-        of.told(join.sign);
-        const pattern = this.patterns.write(
-          id('join'),
-          {
-            name: join.as === 'fill' ? `${name}, fill` : `${name}, turn`,
-            kind: join.as === 'fill' ? 'fill' : 'groove',
-            meter: last.bar.meter,
-            length: join.length,
-            ...(join.as === 'change' && { local: true as const }),
-          },
-          reasoned(join.strokes, 0, 0),
-          {
-            as: join.as,
-            seed: wishes.seed,
-            source: join.as === 'fill' ? 'fills' : 'turns',
-            says: join.says,
-            turns: [],
-          },
-        );
-        spans.push(
-          spanOver(pattern, `${SPAN}join`, {
-            role: join.as,
-            ...anchored(length - join.length, length, length),
-            ...(join.length < length && { anchor: 'end' as const, from: -join.length, to: 0 }),
-            pieces: join.pieces,
-          }),
-        );
-      } else of.told(signOf(lastBar));
-    }
-    return spans;
+    const plain = { sign: signOf(last.played.wished) };
+    if (this.takenOver(laid, length - barTicks(bar.meter), length)) return plain;
+    const join = joinOf(last, wishes, this.says);
+    if (!join || this.takenOver(laid, length - join.length, length)) return plain;
+    const pattern = this.patterns.write(
+      `${ownName(laid.place.id)}join`,
+      {
+        name: join.as === 'fill' ? `${of.name}, fill` : `${of.name}, turn`,
+        kind: join.as === 'fill' ? 'fill' : 'groove',
+        meter: bar.meter,
+        length: join.length,
+        ...(join.as === 'change' && { local: true as const }),
+      },
+      reasoned(join.strokes, 0, 0),
+      {
+        as: join.as,
+        seed: wishes.seed,
+        source: join.as === 'fill' ? 'fills' : 'turns',
+        says: join.says,
+        turns: [],
+      },
+    );
+    const span = spanOver(pattern, `${SPAN}join`, {
+      role: join.as,
+      ...anchored(length - join.length, length, length),
+      ...(join.length < length && { anchor: 'end' as const, from: -join.length, to: 0 }),
+      pieces: join.pieces,
+    });
+    return { span, sign: join.sign };
+  }
+
+  /** Whether something that is not of the draft plays the whole kit somewhere in a stretch of a place. */
+  private takenOver(laid: LaidPlace, from: Ticks, to: Ticks): boolean {
+    return [...laid.section.spans, ...laid.place.overlay].some((span) => {
+      if (span.mode !== 'replace' || span.pieces !== 'all' || this.isLaidOver(laid, span)) {
+        return false;
+      }
+      const lies = placeOfSpan(span, laid.end - laid.start);
+      return lies !== undefined && lies.from < to && lies.to > from;
+    });
+  }
+
+  /** Places with the very objects they had where they came out the same. */
+  private asLaidBefore(places: Song['places']): Song['places'] {
+    const list = places.map((place, i) => {
+      const before = this.song.places[i];
+      const same =
+        sameSpans(place.overlay, before.overlay) &&
+        (place.drafted ?? []).join() === (before.drafted ?? []).join();
+      return same ? before : place;
+    });
+    return list.every((place, i) => place === this.song.places[i]) ? this.song.places : list;
   }
 
   /** Whether a draft laid a span in the section of a place, or over it. */
   private isLaidOver({ place, section }: LaidPlace, span: Span): boolean {
     return isOfDraft(this.song, span, section.id) || isOfDraft(this.song, span, place.id);
-  }
-
-  private isTime({ piece, hit, time }: DraftStroke): boolean {
-    return time === true || keepsTime(piece, hit.articulation, this.kit);
   }
 
   /** The place with what the draft lays over it; what was taken out by hand stays out. */
@@ -437,9 +454,6 @@ class Drafting {
     const own = place.overlay.filter((span) => !isOfDraft(this.song, span, place.id));
     const overlay = [...laid, ...own];
     const drafted = [...laid.map(({ id }) => id), ...gone];
-    if (sameSpans(overlay, place.overlay) && drafted.join() === (place.drafted ?? []).join()) {
-      return place;
-    }
     return { ...place, overlay, drafted };
   }
 }
@@ -472,9 +486,41 @@ const mean = (numbers: readonly number[]) =>
   numbers.reduce((sum, one) => sum + one, 0) / Math.max(1, numbers.length);
 
 const inPercent = (bars: readonly DraftBar[]) =>
-  `${Math.round(100 * mean(bars.map(({ energy }) => energy)))} %`;
+  `${Math.round((100 * mean(bars.map(({ step }) => step))) / STEPS)} %`;
 
-const lastTurnOf = ({ phrases }: Drawn): string => {
+/** The bars, counted from 0, in which a phrase is heard otherwise than another one of the same length, in runs. */
+function differing(
+  base: Phrase,
+  phrase: Phrase,
+): { from: number; to: number; pieces: PieceId[] }[] {
+  const runs: { from: number; to: number; pieces: PieceId[] }[] = [];
+  phrase.strokes.forEach((strokes, i) => {
+    if (strokes === base.strokes[i]) return;
+    const [was, now] = [base.strokes[i], strokes].map(heardByPiece);
+    const pieces = [...new Set([...was.keys(), ...now.keys()])].filter(
+      (piece) => was.get(piece) !== now.get(piece),
+    );
+    if (pieces.length === 0) return;
+    const last = runs.at(-1);
+    if (last?.to === i) {
+      last.to = i + 1;
+      last.pieces = [...new Set([...last.pieces, ...pieces])];
+    } else runs.push({ from: i, to: i + 1, pieces });
+  });
+  return runs;
+}
+
+/** What is heard of each piece in a bar. */
+function heardByPiece(strokes: readonly DraftStroke[]): Map<PieceId, string> {
+  const heard = new Map<PieceId, string[]>();
+  for (const { piece, at, hit } of strokes) {
+    const list = heard.get(piece) ?? heard.set(piece, []).get(piece)!;
+    list.push(`${Math.round(at)} ${hit.push} ${hit.velocity} ${hit.articulation}`);
+  }
+  return new Map([...heard].map(([piece, list]) => [piece, list.sort().join()]));
+}
+
+const lastTurnOf = (phrases: readonly Phrase[]): string => {
   for (const { turns, strokes } of [...phrases].reverse()) {
     const turn = turns.at(-1);
     if (turn !== undefined) return signOf(strokes[turn]);
@@ -482,7 +528,7 @@ const lastTurnOf = ({ phrases }: Drawn): string => {
   return '';
 };
 
-const firstTurnOf = ({ phrases }: Drawn): string => {
+const firstTurnOf = (phrases: readonly Phrase[]): string => {
   for (const { turns, strokes } of phrases) if (turns.length > 0) return signOf(strokes[turns[0]]);
   return '';
 };

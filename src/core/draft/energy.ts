@@ -48,14 +48,14 @@ export function meanLevel(points: readonly EnergyPoint[], from: Ticks, to: Ticks
  */
 const COURSE: Readonly<Record<SectionKind, readonly [level: number, rise: number, again: number]>> =
   {
-    intro: [0.28, 0.08, 0.05],
-    verse: [0.38, 0.05, 0.05],
-    chorus: [0.66, 0.04, 0.06],
-    bridge: [0.48, 0.12, 0.05],
-    break: [0.18, 0.1, 0.05],
-    solo: [0.7, 0.1, 0.04],
+    intro: [0.28, 0.06, 0.02],
+    verse: [0.38, 0.03, 0.02],
+    chorus: [0.66, 0.04, 0.02],
+    bridge: [0.48, 0.12, 0.02],
+    break: [0.18, 0.1, 0.02],
+    solo: [0.7, 0.1, 0.02],
     outro: [0.42, -0.22, 0],
-    part: [0.5, 0.04, 0.03],
+    part: [0.5, 0.04, 0.01],
   };
 
 function proposedPoints(laid: readonly LaidPlace[]): EnergyPoint[][] {
@@ -66,7 +66,7 @@ function proposedPoints(laid: readonly LaidPlace[]): EnergyPoint[][] {
     times.set(section.kind, before + 1);
     const [level, rise, again] = COURSE[section.kind];
     // Nothing that comes again rises above what is highest.
-    const base = i === lastChorus ? 0.92 : Math.min(0.84, level + again * Math.min(before, 3));
+    const base = i === lastChorus ? 0.9 : Math.min(0.84, level + again * Math.min(before, 3));
     return [
       { at: 0, level: inTwo(base) },
       { at: end - start, level: inTwo(base + rise) },

@@ -1,5 +1,5 @@
 /** A first performance made from a line of energy: ordinary patterns from its first moment. */
-export { draftSong, heldSection, type DraftOf } from './draft';
+export { draftSong, type DraftOf } from './draft';
 export {
   energyOf,
   meanLevel,
@@ -18,7 +18,9 @@ export { neighboursOf, type Neighbour } from './neighbours';
 export { canKeepTime, type DraftFamily } from './pool';
 export {
   BAR_STATES,
+  heldSection,
   reportOf,
+  saidApart,
   saidLeft,
   saidReport,
   type BarState,

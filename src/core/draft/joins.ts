@@ -1,12 +1,14 @@
-import { pieceOf, type DraftWishes, type Kit, type Pattern, type PieceId } from '../model';
+import { pieceOf, type DraftWishes, type Pattern, type PieceId } from '../model';
 import { chance } from '../random';
-import { barTicks, PPQ, pulseTicks, toVelocity, type Ticks } from '../time';
-import type { DraftStroke } from './bar';
+import { barTicks, PPQ, pulseTicks, type Ticks } from '../time';
+import type { BarPlayed, DraftStroke } from './bar';
 import { saidChange } from './energy';
-import { plainHit } from './ladder';
+import type { FillWanted } from './fillBook';
+import { fillAt, fillLength } from './fills';
 import { hasPiece } from './onKit';
-import { QUIET_TURNS, turnMeans, type DraftBar } from './phrases';
-import { fillOf, louder, saidFill, signOf, turnOf } from './turn';
+import { crashOn, finished, QUIET_TURNS, turnMeans, type DraftBar } from './phrases';
+import { isCrash } from './pool';
+import { accentOf, BUSY, louder, saidFill, signOf, turnOf } from './turn';
 import { seedOf } from './wished';
 
 /** What a place plays in its last bar, or bars, to lead on. */
@@ -25,7 +27,8 @@ export interface Join {
 /** The last bar of a place, and what it leads to. */
 export interface LastBar {
   bar: DraftBar;
-  strokes: readonly DraftStroke[];
+  /** The bar as it is without what leads on. */
+  played: BarPlayed;
   energy: number;
   /** Where energy goes from there; absent at the end of the song. */
   next?: { energy: number; name: string };
@@ -35,14 +38,10 @@ export interface LastBar {
   bars: number;
   /** Turns before and behind it, which it must not be like. */
   unlike: readonly string[];
-}
-
-/** How many quarter notes a fill lasts for a change of energy. Source: the bigger the step, the longer the run-up. */
-function beatsFor(change: number): number {
-  if (change >= 0.4) return 8;
-  if (change >= 0.22) return 4;
-  if (change >= 0.1) return 3;
-  return change >= 0.03 ? 2 : 1;
+  /** Gives a fill for the end of this place. */
+  fill: (wanted: FillWanted) => Pattern | undefined;
+  /** Whether a kick may be struck so many ticks from the start of the last bar, below 0 in the bar before. */
+  mayKick: (at: Ticks) => boolean;
 }
 
 /** A fall of energy by more than this is no moment for a fill: the last bar lets go. */
@@ -51,14 +50,13 @@ const FALLS = -0.12;
 /** What leads on from a place: a fill sized by the change of energy, a quiet turn, or the end of the song. */
 export function joinOf(last: LastBar, wishes: DraftWishes, says: Set<string>): Join | undefined {
   const { bar, next, key, energy } = last;
-  const seed = Math.floor(chance(seedOf(wishes, 'fills'), key, 'join') * 1e9);
   const change = next ? next.energy - energy : 0;
   if (wishes.fills !== 'never') {
     const filled = next
       ? change >= FALLS
-        ? filledJoin(last, wishes, change, seed, says)
+        ? filledJoin(last, wishes, change, says)
         : undefined
-      : endingOf(last, seed);
+      : endingOf(last, seedOf(wishes, 'fills'));
     if (filled) return filled;
   }
   const why = next
@@ -66,14 +64,17 @@ export function joinOf(last: LastBar, wishes: DraftWishes, says: Set<string>): J
       ? saidChange(change, next.name)
       : `turn before ${next.name}`
     : 'the last bar';
-  const means = turnMeans(bar, energy, {
+  const means = turnMeans(bar, {
     seed: chance(seedOf(wishes, 'turns'), key) * 1e9,
     longest: 1,
     of: why,
+    fill: last.fill,
+    unlike: last.unlike,
   });
-  const turned = turnOf(last.strokes, means, QUIET_TURNS, last.unlike);
+  const heard = (strokes: readonly DraftStroke[]) => finished(strokes, bar);
+  const turned = turnOf(last.played, means, QUIET_TURNS, heard);
   if (!turned) return undefined;
-  const pieces = changedPieces(last.strokes, turned.strokes);
+  const pieces = changedPieces(heard(last.played.wished), turned.strokes);
   return {
     as: 'change',
     length: barTicks(bar.meter),
@@ -96,68 +97,76 @@ function filledJoin(
   last: LastBar,
   wishes: DraftWishes,
   change: number,
-  seed: number,
   says: Set<string>,
 ): Join | undefined {
   const { bar, next, bars, energy } = last;
   const whole = barTicks(bar.meter);
-  const wanted = Math.min(beatsFor(change), wishes.longest);
-  // A place of one bar is not filled up by its fill.
-  const room = bars > 2 ? (2 * whole) / PPQ : bars > 1 ? whole / PPQ : pulseTicks(bar.meter) / PPQ;
+  // A place is not filled up by its fill.
+  const room = bars > 2 ? 2 * whole : bars > 1 ? whole : pulseTicks(bar.meter);
+  const length = fillLength(change, bar.meter, Math.min(room, wishes.longest * PPQ));
   const why = saidChange(change, next!.name);
-  for (let again = 0; again < 8; again++) {
-    const roll = { pool: bar.source.pool, seed: seed + again };
-    const fill = fillOf(Math.min(wanted, room), roll);
-    if (!fill) {
-      says.add(
-        `${bar.source.pool.family} has no fill that is short enough: there is a turn instead.`,
-      );
-      return undefined;
-    }
-    if (lacksToms(fill)) {
-      says.add('There are no toms for a tom fill: the snare plays it.');
-    }
-    const join = layFill(fill, last, why, energy + Math.max(0, change) / 2);
-    if (!last.unlike.includes(join.sign)) return join;
-  }
-  return undefined;
+  let join: Join | undefined;
+  last.fill({
+    pool: bar.source.pool,
+    kit: bar.means.kit,
+    length,
+    busy: energy + Math.max(0, change) / 2 >= BUSY,
+    fits: (fill) => {
+      const laid = layFill(fill, last, why, length);
+      if (laid.strokes.length === 0 || last.unlike.includes(laid.sign)) return false;
+      join = laid;
+      if (lacksToms(fill, laid)) {
+        says.add('There are no toms for a tom fill: the snare plays it.');
+      }
+      return true;
+    },
+  });
+  return join;
 }
 
 /** Whether a fill that goes over the toms is played on something else, because there are none. */
-const lacksToms = ({ name, strands }: Pattern) =>
-  /\btoms?\b/i.test(name) && !strands.some(({ piece }) => piece.startsWith('tom-'));
+const lacksToms = ({ strands }: Pattern, { strokes }: Join) =>
+  strands.some(({ piece }) => piece.startsWith('tom-')) &&
+  !strokes.some(({ piece }) => piece.startsWith('tom-'));
 
-/** A fill as a place plays it at its end. @param energy how loud it is */
-function layFill(fill: Pattern, last: LastBar, why: string, energy: number): Join {
-  const { bar, strokes } = last;
-  const { kit, range } = bar.means;
+/** A fill as a place plays it at its end: no softer than what it leaves. @param length how long it lies there */
+function layFill(fill: Pattern, last: LastBar, why: string, length: Ticks): Join {
+  const { bar, played } = last;
+  const { kit } = bar.means;
   const whole = barTicks(bar.meter);
-  const says = `${saidFill(fill)}: ${why}`;
+  const from = whole - length;
+  const says = `${saidFill({ ...fill, length })}: ${why}`;
+  // A fill that is a little shorter than its room ends with it.
+  const late = length - fill.length;
   const own = fill.strands.flatMap(({ piece, hits }) =>
-    hits.map((hit): DraftStroke => ({ piece, at: hit.at, hit, says })),
+    hits.map((hit): DraftStroke => ({ piece, at: from + late + hit.at, hit, says })),
   );
   own.sort((a, b) => a.at - b.at);
-  const [low, high] = range.loudness;
-  const level = Math.min(124, low + (high - low) * energy + 16);
-  const played = louder(own, level);
-  const kicks = own.some(({ piece }) => piece === 'kick');
+  const groove = finished(played.wished, bar);
+  const heard = finished(louder(own, Math.min(122, accentOf(groove) + 4)), {
+    ...bar,
+    mayKick: last.mayKick,
+  }).filter(({ at }) => at >= from - 1);
+  const kicks = own.some(({ piece }) => piece === 'kick') || heard.some(isKick);
+  const starts = from + late;
+  const kept = groove.filter(
+    (stroke) => stroke.at < starts - 1 || (!kicks && pieceOf(stroke.piece, kit).family === 'kick'),
+  );
   const pieces = kicks
     ? ('all' as const)
     : kit.pieces.flatMap(({ id, family }) => (family === 'kick' ? [] : [id]));
-  const from = whole - fill.length;
-  const before = strokes.filter(
-    ({ piece, at }) => at < from - 1 || (!kicks && pieceOf(piece, kit).family === 'kick'),
-  );
   return {
     as: 'fill',
     length: fill.length,
     pieces,
-    strokes: played,
+    strokes: heard.map((stroke) => ({ ...stroke, at: Math.max(0, stroke.at - starts) })),
     says,
     source: fill.name,
-    sign: signOf([...before, ...played.map((stroke) => ({ ...stroke, at: from + stroke.at }))]),
+    sign: signOf([...kept, ...heard]),
   };
 }
+
+const isKick = ({ piece }: DraftStroke) => piece === 'kick';
 
 /** How the family ends a song: over its last bar. */
 function endingOf(last: LastBar, seed: number): Join | undefined {
@@ -165,29 +174,31 @@ function endingOf(last: LastBar, seed: number): Join | undefined {
   const whole = barTicks(last.bar.meter);
   const can = endings.filter(({ length }) => Math.abs(length - whole) < 1);
   if (can.length === 0 || last.bars < 2) return undefined;
-  const ending = can[Math.floor(chance(seed, 'ending') * can.length)];
-  return { ...layFill(ending, last, 'the song ends', last.energy), as: 'fill' };
+  const ending = can[fillAt(can.length, 0, seed)];
+  return layFill(ending, last, 'the song ends', whole);
 }
 
 /** Energy has risen by so much where a crash falls on the one. */
 const CRASHES = 0.08;
 
 /**
- * The crash on the first beat of a place that energy has risen into: the hand that keeps time plays it.
- * @param time what keeps time in that beat
+ * The crash on the first beat of a place that energy has risen into: the hand that keeps time plays it, as loud as
+ * the loudest stroke of the bar, with a kick or a snare below it.
  */
 export function crashOf(
-  kit: Kit,
-  wishes: DraftWishes,
+  bar: DraftBar,
   of: {
     change: number;
     first: boolean;
     energy: number;
     name: string;
-    time: readonly DraftStroke[];
+    played: readonly DraftStroke[];
+    /** The ticks of the first beat. */
+    length: Ticks;
   },
 ): { strokes: DraftStroke[]; pieces: PieceId[]; says: string } | undefined {
-  const { change, first, energy, name, time } = of;
+  const { kit, wishes } = bar.means;
+  const { change, first, energy, name, played, length } = of;
   if (first ? energy < 0.6 : change < CRASHES) return undefined;
   const has = hasPiece(kit, wishes.without);
   const piece = ['crash', 'crash-2', 'china', 'splash'].find(has);
@@ -195,11 +206,16 @@ export function crashOf(
   const says = first
     ? `crash on 1: ${name} begins high`
     : `crash on 1: ${saidChange(change, name)}`;
-  const hit = plainHit(piece, toVelocity(92 + 26 * energy), kit);
-  const rest = time.filter((stroke) => stroke.at > PPQ / 8 && stroke.piece !== piece);
-  return {
-    says,
-    pieces: [...new Set([piece, ...time.map((stroke) => stroke.piece)])],
-    strokes: [{ piece, at: 0, hit, says }, ...rest],
-  };
+  const beat = played.filter(({ at }) => at < length);
+  const one = (at: Ticks) => at < PPQ / 8;
+  const strokes = finished(
+    [
+      crashOn(piece, bar.ladder.play(bar.step, String(bar.bar)).plain, kit, says),
+      ...beat.filter((stroke) => !(one(stroke.at) && (stroke.time || isCrash(stroke.piece)))),
+    ],
+    bar,
+  );
+  if (!strokes.some((stroke) => stroke.piece === piece)) return undefined;
+  const pieces = changedPieces(beat, strokes);
+  return { says, pieces, strokes: strokes.filter((stroke) => pieces.includes(stroke.piece)) };
 }

@@ -34,15 +34,19 @@ export function neighboursOf(
 ): Neighbour[] {
   const { kit } = song;
   const { without } = wishesFor(song);
-  const played = familiesOnKit(families, kit, without);
-  const own = onKit(pattern, kit, hasPiece(kit, without));
+  const played = familiesOnKit(families, kit);
+  const has = hasPiece(kit, without);
+  const own = onKit(pattern, kit, has);
   const bar = barTicks(own.meter);
   const bars = barsOfPattern(own).length;
   if (own.strands.every(({ hits }) => hits.length === 0)) return [];
   const { pool } = poolFor(played, familyLike(played, own), own.meter);
   const playable = playableLadders(song, 0);
   const ladders = Array.from({ length: bars }, (_, n) =>
-    playable(ladderOf(own, n, pool, { seed, kit }), own.meter),
+    playable(
+      ladderOf(own, n, pool, { seed, kit }).filter(({ piece }) => has(piece)),
+      own.meter,
+    ),
   );
   const seen = new Set([signOf(own)]);
   const made: { pattern: Pattern; says: string; bold: number }[] = [];

@@ -66,17 +66,13 @@ export const hasPiece = (kit: Kit, without: readonly PieceId[]) => (piece: Piece
   !without.includes(piece) && findPiece(piece, kit) !== undefined;
 
 /** Families as they are played on a kit. The same list for the same kit, so that it is measured once. */
-export function familiesOnKit(
-  families: readonly DraftFamily[],
-  kit: Kit,
-  without: readonly PieceId[],
-): readonly DraftFamily[] {
+export function familiesOnKit(families: readonly DraftFamily[], kit: Kit): readonly DraftFamily[] {
   let known = played.get(families);
   if (!known) played.set(families, (known = new Map()));
-  const key = `${kit.pieces.map(({ id }) => id).join()} - ${without.join()}`;
+  const key = kit.pieces.map(({ id }) => id).join();
   let list = known.get(key);
   if (!list) {
-    const has = hasPiece(kit, without);
+    const has = hasPiece(kit, []);
     list = families.map((family) => ({
       ...family,
       patterns: family.patterns.map((pattern) => onKit(pattern, kit, has)),

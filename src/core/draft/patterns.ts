@@ -1,11 +1,4 @@
-import {
-  nextDye,
-  type Drafted,
-  type DraftReason,
-  type Pattern,
-  type Section,
-  type Song,
-} from '../model';
+import { nextDye, type Drafted, type DraftReason, type Pattern, type Song } from '../model';
 import { barTicks, DEFAULT_STEP, type Ticks } from '../time';
 import { marksOf, touchedBars } from './marks';
 import type { Reasoned } from './phrases';
@@ -35,16 +28,15 @@ export class DraftPatterns {
   ): string {
     const there = this.patterns.get(id);
     let free = id;
-    // Something of another origin may bear the name.
-    for (let n = 2; this.patterns.get(free) && !this.patterns.get(free)!.drafted; n++) {
-      free = `${id}-${n}`;
-    }
+    // Something of another origin may bear the name. What one place plays is made anew where a hand is on the other.
+    const taken = (other: Pattern | undefined) =>
+      other !== undefined &&
+      (!other.drafted || (drafted.as !== 'groove' && isAnother(other, head) && isKept(other)));
+    for (let n = 2; taken(this.patterns.get(free)); n++) free = `${id}-${n}`;
     const before = free === id ? there : this.patterns.get(free);
     this.laid.add(free);
     const touched = before && touchedBars(before);
-    const reshaped =
-      before !== undefined &&
-      (before.length !== head.length || barTicks(before.meter) !== barTicks(head.meter));
+    const reshaped = before !== undefined && isAnother(before, head);
     const held =
       before && (before.locked || touched === undefined || (reshaped && touched.size > 0));
     if (held) return free;
@@ -96,31 +88,36 @@ export class DraftPatterns {
     return dye;
   }
 
-  /** The patterns of the song: those of the draft that nothing plays any more, and no hand touched, are gone. */
-  listed(sections: readonly Section[], places: Song['places']): Pattern[] {
-    const played = new Set(
-      [...sections.flatMap(({ spans }) => spans), ...places.flatMap(({ overlay }) => overlay)].map(
-        ({ pattern }) => pattern,
-      ),
-    );
-    const wasPlayed = new Set(
-      [
-        ...this.song.sections.flatMap(({ spans }) => spans),
-        ...this.song.places.flatMap(({ overlay }) => overlay),
-      ].map(({ pattern }) => pattern),
-    );
+  /** Every pattern as it is by now. */
+  all(): Pattern[] {
+    return [...this.patterns.values()];
+  }
+
+  /** A song without the patterns of the draft that nothing plays any more and no hand touched. */
+  tidied(song: Song): Song {
+    const spansOf = ({ sections, places }: Song) =>
+      new Set(
+        [
+          ...sections.flatMap(({ spans }) => spans),
+          ...places.flatMap(({ overlay }) => overlay),
+        ].map(({ pattern }) => pattern),
+      );
+    const played = spansOf(song);
+    const wasPlayed = spansOf(this.song);
     const before = new Set(this.song.patterns.map(({ id }) => id));
-    return [...this.patterns.values()].filter((pattern) => {
+    const patterns = song.patterns.filter((pattern) => {
       if (played.has(pattern.id) || !pattern.drafted) return true;
       if (!before.has(pattern.id)) return false;
       // Its place or section went for another reason: it is the user's to remove.
       if (!wasPlayed.has(pattern.id) || pattern.locked) return true;
       return touchedBars(pattern)?.size !== 0;
     });
+    return { ...song, patterns };
   }
 
   /** The song with the very patterns it had, where they came out the same. */
-  asBefore(song: Song): Song {
+  asBefore(drafted: Song): Song {
+    const song = this.tidied(drafted);
     const before = new Map(this.song.patterns.map((pattern) => [pattern.id, pattern]));
     const patterns = song.patterns.map((pattern) => {
       const known = before.get(pattern.id);
@@ -132,6 +129,13 @@ export class DraftPatterns {
     return { ...song, patterns: same ? this.song.patterns : patterns };
   }
 }
+
+/** Whether a pattern has other bars. */
+const isAnother = (pattern: Pattern, head: Pick<Pattern, 'length' | 'meter'>) =>
+  pattern.length !== head.length || barTicks(pattern.meter) !== barTicks(head.meter);
+
+/** Whether a drafted pattern is not the draft's to change, all of it or some bars. */
+const isKept = (pattern: Pattern) => pattern.locked === true || touchedBars(pattern)?.size !== 0;
 
 /** Why each stroke is there: those that were drafted now, and those of bars that a hand keeps. */
 function reasonsOf(

@@ -8,7 +8,17 @@ import {
   type PieceId,
 } from '../model';
 import { inMeter, unlooped } from '../pattern';
-import { barTicks, meterName, PPQ, sameMeter, type Bpm, type Meter, type Ticks } from '../time';
+import {
+  barTicks,
+  meterName,
+  PPQ,
+  pulseTicks,
+  sameMeter,
+  type Bpm,
+  type Meter,
+  type Ticks,
+} from '../time';
+import { strengthOf } from './strength';
 
 /** Grooves, fills and endings of one feel, as the library ships them or as they were read. */
 export interface DraftFamily {
@@ -43,8 +53,14 @@ export interface Pool {
   most: ReadonlyMap<PieceId, number>;
   /** Strokes a quarter note, of a quiet groove and of a busy one. */
   density: readonly [low: number, high: number];
-  /** Mean velocity of a soft groove and of a loud one. */
+  /** Mean velocity with hardly any energy, and with all of it. */
   loudness: readonly [low: number, high: number];
+  /** Its beats are divided by three. */
+  threes: boolean;
+  /** On moments of these strengths its hats open (`strengthOf`); empty where they never do. */
+  opensOn: ReadonlySet<number>;
+  /** Fills of the families that are most like it. */
+  nearFills: readonly Pattern[];
 }
 
 /** A pool, and what was asked for and could not be had. */
@@ -57,8 +73,9 @@ export interface Drawn {
 const pools = new WeakMap<readonly DraftFamily[], Map<string, Drawn>>();
 
 /**
- * What a family offers in a meter. Where it has no groove in it, the family nearest in tempo that has takes its
- * place; where none has, its own grooves are cut to the meter. Measured once for each list of families.
+ * What a family offers in a meter. Where it has no groove in it, the family most like it that has takes its place, if
+ * it divides its beats and is struck likewise; where there is none, its own grooves are cut to the meter. Measured
+ * once for each list of families.
  */
 export function poolFor(families: readonly DraftFamily[], name: string, meter: Meter): Drawn {
   let known = pools.get(families);
@@ -79,23 +96,116 @@ function draw(families: readonly DraftFamily[], name: string, meter: Meter): Dra
   const missing = asked
     ? undefined
     : `There is no family “${name}”: ${wanted.name} is played instead.`;
+  const near = nearestTo(wanted, families);
+  const nearFills = near
+    .filter(({ patterns }) => patterns.some((one) => sameMeter(one.meter, meter)))
+    .slice(0, NEAR_FAMILIES)
+    .flatMap(({ patterns }) => patterns)
+    .filter((one) => one.kind === 'fill' && sameMeter(one.meter, meter));
   if (groovesIn(wanted, meter).length > 0) {
-    return { pool: poolOf(wanted, meter), ...(missing && { says: missing }) };
+    return { pool: poolOf(wanted, meter, nearFills), ...(missing && { says: missing }) };
   }
-  const others = families.filter((family) => groovesIn(family, meter).length >= 4);
-  const off = (family: DraftFamily) => Math.abs(Math.log(family.bpm / wanted.bpm));
-  const nearest = others.reduce<DraftFamily | undefined>(
-    (best, one) => (!best || off(one) < off(best) ? one : best),
-    undefined,
-  );
   const said = meterName(meter);
-  if (nearest) {
-    const says = `${wanted.name} has no ${said}: ${nearest.name} is played there instead.`;
-    return { pool: poolOf(nearest, meter), says: missing ?? says };
+  const instead = near.find((family) => groovesIn(family, meter).length >= 4);
+  if (instead) {
+    const says = `${wanted.name} has no ${said}: ${instead.name} is played there instead.`;
+    return { pool: poolOf(instead, meter, nearFills), says: missing ?? says };
   }
   const cut = wanted.patterns.map((pattern) => inMeter(pattern, meter, 'cut'));
-  const says = `No family has ${said}: bars of ${wanted.name} are cut to it.`;
-  return { pool: poolOf({ ...wanted, patterns: cut }, meter), says: missing ?? says };
+  const says = `No feel like ${wanted.name} has ${said}: its bars are cut to it.`;
+  return { pool: poolOf({ ...wanted, patterns: cut }, meter, nearFills), says: missing ?? says };
+}
+
+/** From how many families fills are lent. */
+const NEAR_FAMILIES = 3;
+/** Families that are touched more unlike than this, in velocity, do not stand in for each other. */
+const TOUCH = 24;
+
+/** What tells families apart before a single groove is compared. */
+interface Character {
+  /** Its beats are divided by three. */
+  threes: boolean;
+  /** The mean velocity. */
+  touch: number;
+  /** Strokes a quarter note. */
+  density: number;
+  /** The share of its strokes on each piece. */
+  pieces: ReadonlyMap<PieceId, number>;
+}
+
+const characters = new WeakMap<DraftFamily, Character>();
+
+function characterOf(family: DraftFamily): Character {
+  let character = characters.get(family);
+  if (character) return character;
+  const grooves = family.patterns.filter(({ kind }) => kind === 'groove');
+  const counts = new Map<PieceId, number>();
+  let [sum, hits, beats] = [0, 0, 0];
+  for (const groove of grooves) {
+    beats += groove.length / PPQ;
+    for (const { piece, hits: list } of groove.strands) {
+      counts.set(piece, (counts.get(piece) ?? 0) + list.length);
+      hits += list.length;
+      for (const { velocity } of list) sum += velocity;
+    }
+  }
+  character = {
+    threes: inThrees(grooves),
+    touch: sum / Math.max(1, hits),
+    density: hits / Math.max(1, beats),
+    pieces: new Map([...counts].map(([piece, count]) => [piece, count / Math.max(1, hits)])),
+  };
+  characters.set(family, character);
+  return character;
+}
+
+/** Whether beats are mostly divided by three: by where the strokes lie that are on no quarter of a beat. */
+function inThrees(grooves: readonly Pattern[]): boolean {
+  let [three, four] = [0, 0];
+  for (const { meter, strands } of grooves) {
+    const pulse = pulseTicks(meter);
+    for (const { hits } of strands) {
+      for (const { at } of hits) {
+        const share = (at / pulse) % 1;
+        const off = (parts: number) => Math.abs(share * parts - Math.round(share * parts)) / parts;
+        if (share < 0.02 || share > 0.98) continue;
+        if (off(3) < 0.02) three++;
+        else if (off(4) < 0.02) four++;
+      }
+    }
+  }
+  return three > four;
+}
+
+/** The families that could stand in for one, the most like it first: they divide beats and are struck likewise. */
+function nearestTo(wanted: DraftFamily, families: readonly DraftFamily[]): DraftFamily[] {
+  const own = characterOf(wanted);
+  const off = (family: DraftFamily) => {
+    const other = characterOf(family);
+    const pieces = new Set([...own.pieces.keys(), ...other.pieces.keys()]);
+    let unlike = 0;
+    for (const piece of pieces) {
+      unlike += Math.abs((own.pieces.get(piece) ?? 0) - (other.pieces.get(piece) ?? 0));
+    }
+    return (
+      unlike +
+      Math.abs(own.touch - other.touch) / TOUCH +
+      Math.abs(Math.log2(other.density / own.density)) +
+      Math.abs(Math.log2(family.bpm / wanted.bpm))
+    );
+  };
+  return families
+    .filter((family) => {
+      const other = characterOf(family);
+      return (
+        family !== wanted &&
+        other.threes === own.threes &&
+        Math.abs(other.touch - own.touch) <= TOUCH
+      );
+    })
+    .map((family) => ({ family, off: off(family) }))
+    .sort((a, b) => a.off - b.off)
+    .map(({ family }) => family);
 }
 
 /** The bars of a pattern: the strokes of each, as they are counted from its start. */
@@ -129,7 +239,11 @@ function quantile(numbers: readonly number[], share: number): number {
   return sorted[low] + (sorted[Math.min(sorted.length - 1, low + 1)] - sorted[low]) * (at - low);
 }
 
-function poolOf({ name, patterns }: DraftFamily, meter: Meter): Pool {
+function poolOf(
+  { name, patterns }: DraftFamily,
+  meter: Meter,
+  nearFills: readonly Pattern[] = [],
+): Pool {
   const kind = (wanted: Pattern['kind']) => patterns.filter((one) => one.kind === wanted);
   const grooves = kind('groove')
     .filter((one) => sameMeter(one.meter, meter))
@@ -171,12 +285,30 @@ function poolOf({ name, patterns }: DraftFamily, meter: Meter): Pool {
     })),
     most: new Map([...counts].map(([piece, list]) => [piece, Math.round(quantile(list, 0.85))])),
     density: [0.85 * quantile(densities, 0.1) || 1, quantile(densities, 0.92) || 4],
-    // Hands go a little softer and harder than in any one groove.
+    // Hands go softer and harder than in any one groove, where the feel is loud throughout too.
     loudness: [
-      Math.max(28, Math.min(quantile(means, 0.1) - 8, 0.82 * middle)),
-      Math.min(106, Math.max(quantile(means, 0.9), middle + 5)),
+      Math.max(28, Math.min(quantile(means, 0.1) - 8, 0.82 * middle, 84)),
+      Math.min(112, Math.max(quantile(means, 0.9), middle + 6)),
     ],
+    threes: inThrees(measured),
+    opensOn: openingOf(measured),
+    nearFills,
   };
+}
+
+/** On which strengths the hats of some grooves open: those that most of their open strokes are on. */
+function openingOf(grooves: readonly Pattern[]): ReadonlySet<number> {
+  const counts = new Map<number, number>();
+  let all = 0;
+  for (const groove of grooves) {
+    for (const { piece, at, hit } of barsOfPattern(groove).flat()) {
+      if (piece !== 'hihat' || !['open', 'half-open'].includes(hit.articulation)) continue;
+      const strength = strengthOf(at, groove.meter);
+      counts.set(strength, (counts.get(strength) ?? 0) + 1);
+      all++;
+    }
+  }
+  return new Set([...counts].flatMap(([strength, n]) => (n >= 0.2 * all ? [strength] : [])));
 }
 
 /** Pieces that can keep time: cymbals that ring on, hats, and in some feels a floor tom or hand percussion. */
@@ -211,3 +343,6 @@ export function timekeeperOf(groove: Pattern, kit: Kit): PieceId | undefined {
 }
 
 export const isGhost = ({ velocity }: Pick<Hit, 'velocity'>) => velocity < GHOST_BELOW;
+
+/** Crashes, chinas and splashes: cymbals that are struck for one moment. */
+export const isCrash = (piece: PieceId) => /^(crash|china|splash)/.test(piece);

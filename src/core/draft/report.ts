@@ -1,7 +1,16 @@
-import { findPattern, type Song } from '../model';
+import { findPattern, placeOfSpan, type Section, type Song } from '../model';
 import { barTicks, type Ticks } from '../time';
-import { barLinesOf, laidPlaces, stackOf, type LaidPlace, type LaidSpan } from '../weave';
+import {
+  barLinesOf,
+  laidPlaces,
+  placeName,
+  sectionTicks,
+  stackOf,
+  type LaidPlace,
+  type LaidSpan,
+} from '../weave';
 import { touchedBars } from './marks';
+import { isOfDraft, SPAN } from './names';
 
 /** What a draft would do to a bar: fill it, leave it because of a lock, a hand, another origin. */
 export const BAR_STATES = ['empty', 'drafted', 'by hand', 'elsewhere', 'locked'] as const;
@@ -23,13 +32,37 @@ export function reportOf(song: Song): DraftReport {
   return report;
 }
 
+/** Why a section is not drafted; undefined where it is. */
+export function heldSection(song: Song, section: Section): 'locked' | 'taken' | undefined {
+  const places = song.places.filter((place) => place.section === section.id);
+  if (song.locked || section.locked || places.some((place) => place.locked)) return 'locked';
+  const length = sectionTicks(section);
+  // What plays the whole kit, over all of it, and comes from elsewhere.
+  const own = section.spans
+    .filter(
+      (span) =>
+        !isOfDraft(song, span, section.id) && span.pieces === 'all' && span.mode === 'replace',
+    )
+    .flatMap((span) => placeOfSpan(span, length) ?? [])
+    .sort((a, b) => a.from - b.from);
+  let covered = 0;
+  for (const { from, to } of own) if (from <= covered) covered = Math.max(covered, to);
+  return covered >= length ? 'taken' : undefined;
+}
+
 function reported(song: Song): DraftReport {
   const bars = laidPlaces(song).flatMap((laid) => {
     const lines = barLinesOf(laid.section);
     const stack = stackOf(laid);
-    return lines
-      .slice(0, -1)
-      .map((line, bar) => stateOf(song, laid, stack, { from: line, to: lines[bar + 1] }));
+    const held = heldSection(song, laid.section);
+    const removed = removedBars(laid);
+    return lines.slice(0, -1).map((line, bar): BarState => {
+      if (held === 'locked') return 'locked';
+      const state = stateOf(song, stack, { from: line, to: lines[bar + 1] });
+      if (state === 'locked' || state === 'by hand') return state;
+      if (removed(bar)) return 'by hand';
+      return held === 'taken' && state !== 'empty' ? 'elsewhere' : state;
+    });
   });
   const counts = Object.fromEntries(BAR_STATES.map((state) => [state, 0])) as Record<
     BarState,
@@ -39,24 +72,54 @@ function reported(song: Song): DraftReport {
   return { bars, counts };
 }
 
+/** The bars of each place that a draft leaves as they are, note for note, counted from the start of the place. */
+export function heldBars(song: Song): number[][] {
+  const { bars } = reportOf(song);
+  return laidPlaces(song).map(({ firstBar, section }) =>
+    bars
+      .slice(firstBar, firstBar + section.bars)
+      .flatMap((state, bar) => (state === 'drafted' || state === 'empty' ? [] : [bar])),
+  );
+}
+
+/** Which bars of a place something was taken out of that a draft had laid there. */
+function removedBars({ place, section }: LaidPlace): (bar: number) => boolean {
+  const there = new Set(place.overlay.map(({ id }) => id));
+  const gone = (place.drafted ?? []).filter((id) => !there.has(id));
+  return (bar) =>
+    gone.some((id) => {
+      if (id === `${SPAN}crash`) return bar === 0;
+      if (id === `${SPAN}join`) return bar === section.bars - 1;
+      const [, from, to] = /-(\d+)-(\d+)$/.exec(id) ?? [];
+      return from !== undefined && bar + 1 >= Number(from) && bar + 1 <= Number(to);
+    });
+}
+
+/**
+ * What a bar is to a draft. What was brought from elsewhere and plays the whole bar is left, and so is a bar with
+ * anything of one's own in it. A part that lies over a bar for some pieces, or for some beats, stays where it is: the
+ * draft goes on around it.
+ */
 function stateOf(
   song: Song,
-  { place, section }: LaidPlace,
   stack: readonly LaidSpan[],
   { from, to }: { from: Ticks; to: Ticks },
 ): BarState {
-  const here = stack.filter((lies) => lies.from < to && lies.to > from);
-  const patterns = here.flatMap(({ span }) => findPattern(song, span.pattern) ?? []);
-  if (song.locked || section.locked || place.locked || patterns.some(({ locked }) => locked)) {
-    return 'locked';
-  }
   let state: BarState = 'empty';
-  for (const lies of here) {
+  for (const lies of stack) {
+    if (lies.from >= to || lies.to <= from) continue;
     const pattern = findPattern(song, lies.span.pattern);
     if (!pattern) continue;
     if (!pattern.drafted) {
       // What is local was changed here by hand; the rest was brought from elsewhere.
-      state = pattern.local ? 'by hand' : 'elsewhere';
+      if (pattern.local) state = 'by hand';
+      else if (state !== 'by hand' && state !== 'locked' && takesAll(lies, from, to)) {
+        state = 'elsewhere';
+      } else if (state === 'empty') state = 'drafted';
+      continue;
+    }
+    if (pattern.locked) {
+      state = 'locked';
       continue;
     }
     const changed = touchedBars(pattern);
@@ -68,6 +131,9 @@ function stateOf(
   return state;
 }
 
+const takesAll = ({ span, from, to }: LaidSpan, start: Ticks, end: Ticks) =>
+  span.pieces === 'all' && span.mode === 'replace' && from <= start + 1 && to >= end - 1;
+
 /** “drafted 58 of 64 bars · 4 locked · 2 changed by hand”. */
 export function saidReport({ bars, counts }: DraftReport): string {
   const parts = [`drafted ${counts.drafted} of ${bars.length} bars`];
@@ -76,6 +142,26 @@ export function saidReport({ bars, counts }: DraftReport): string {
   if (counts.elsewhere > 0) parts.push(`${counts.elsewhere} from elsewhere`);
   if (counts.empty > 0) parts.push(`${counts.empty} empty`);
   return parts.join(' · ');
+}
+
+/**
+ * Which places play something of their own because their energy is not that of their section, as a sentence; empty
+ * where none does.
+ */
+export function saidApart(song: Song): string {
+  const apart = laidPlaces(song).filter(({ place }) =>
+    place.overlay.some(
+      (span) =>
+        span.id.startsWith(`${SPAN}bars-`) &&
+        /energy is (above|below)/.test(findPattern(song, span.pattern)?.drafted?.says ?? ''),
+    ),
+  );
+  if (apart.length === 0) return '';
+  const names = apart.slice(0, 4).map((laid) => placeName(song, laid));
+  if (apart.length > 4) names.push(`${apart.length - 4} more`);
+  const list = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names[0];
+  const [verb, their] = apart.length > 1 ? ['stand', 'their'] : ['stands', 'its'];
+  return `${list} ${verb} apart by energy: what that changes is laid over ${their} section.`;
 }
 
 /** Which bars the next draft leaves, as a sentence: “The next draft leaves bars 3 and 7 to 9 as they are.” */
@@ -89,7 +175,7 @@ export function saidLeft({ bars }: DraftReport): string {
 }
 
 /** “bars 3, 7 to 9 and 12”. */
-function saidBarList(bars: readonly number[]): string {
+export function saidBarList(bars: readonly number[]): string {
   const runs: [number, number][] = [];
   for (const bar of bars) {
     const last = runs.at(-1);

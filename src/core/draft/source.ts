@@ -1,10 +1,17 @@
-import { findPattern, type DraftWishes, type Pattern, type Section, type Song } from '../model';
+import {
+  findPattern,
+  type DraftWishes,
+  type Kit,
+  type Pattern,
+  type Section,
+  type Song,
+} from '../model';
 import { inMeter } from '../pattern';
 import { chance } from '../random';
 import { barTicks, meterName, PPQ, sameMeter, type Meter } from '../time';
-import type { Range } from './bar';
+import type { Range } from './dynamics';
 import { familiesOnKit, hasPiece, onKit } from './onKit';
-import { poolFor, type DraftFamily, type Pool } from './pool';
+import { isCrash, poolFor, timekeeperOf, type DraftFamily, type Pool } from './pool';
 
 /** The groove that a section starts from, and what its family offers besides. */
 export interface Source {
@@ -45,7 +52,7 @@ export function sourceFor(
   wishes: DraftWishes,
   { kind, key, meter, seed }: { kind: Section['kind']; key: string; meter: Meter; seed: number },
 ): Source | undefined {
-  const families = familiesOnKit(library.families, song.kit, wishes.without);
+  const families = familiesOnKit(library.families, song.kit);
   const { feel } = wishes;
   const says: string[] = [];
   const named = feel.of === 'family' ? undefined : grooveNamed(song, library, wishes);
@@ -58,7 +65,7 @@ export function sourceFor(
   const { pool, says: missing } = poolFor(families, family, meter);
   if (!named) {
     if (missing) says.push(missing);
-    const groove = chosenGroove(pool, kind, `${key} ${meterName(meter)}`, seed);
+    const groove = chosenGroove(pool, kind, `${key} ${meterName(meter)}`, seed, song.kit);
     if (!groove) return undefined;
     return { groove, pool, says, range: { density: pool.density, loudness: pool.loudness } };
   }
@@ -70,7 +77,7 @@ export function sourceFor(
   const mean = hits.reduce((sum, hit) => sum + hit.velocity, 0) / Math.max(1, hits.length);
   if (hits.length === 0) {
     says.push(`“${named.name}” is silent: its family is played.`);
-    const instead = chosenGroove(pool, kind, key, seed);
+    const instead = chosenGroove(pool, kind, key, seed, song.kit);
     if (!instead) return undefined;
     return {
       groove: instead,
@@ -88,11 +95,16 @@ export function sourceFor(
 }
 
 function chosenGroove(
-  { grooves }: Pool,
+  pool: Pool,
   kind: Section['kind'],
   key: string,
   seed: number,
+  kit: Kit,
 ): Pattern | undefined {
+  // Time on a crash is for what is loud.
+  const quiet = pool.grooves.filter((groove) => !isCrash(timekeeperOf(groove, kit) ?? ''));
+  const loud = kind === 'chorus' || kind === 'solo';
+  const grooves = loud || quiet.length === 0 ? pool.grooves : quiet;
   if (grooves.length === 0) return undefined;
   const grade = GRADES[kind] + 0.36 * (chance(seed, 'groove', key) - 0.5);
   const at = Math.round(Math.max(0, Math.min(1, grade)) * (grooves.length - 1));
@@ -103,7 +115,7 @@ function chosenGroove(
 function grooveNamed(
   { patterns, kit }: Pick<Song, 'patterns' | 'kit'>,
   { families, grooves }: DraftLibrary,
-  { feel, without }: DraftWishes,
+  { feel }: DraftWishes,
 ): Pattern | undefined {
   const found =
     feel.of === 'shelf'
@@ -112,7 +124,7 @@ function grooveNamed(
         ? (grooves?.get(feel.groove.id) ??
           families.flatMap((family) => family.patterns).find(({ id }) => id === feel.groove.id))
         : undefined;
-  return found && wholeBars(onKit(found, kit, hasPiece(kit, without)));
+  return found && wholeBars(onKit(found, kit, hasPiece(kit, [])));
 }
 
 /** A pattern of whole bars: what is less than a bar is followed by silence. */

@@ -8,7 +8,9 @@ import {
 } from '../model';
 import { chance } from '../random';
 import { barTicks, PPQ, pulseTicks, toVelocity, type Meter, type Ticks } from '../time';
-import type { DraftStroke } from './bar';
+import type { BarPlayed, DraftStroke } from './bar';
+import type { FillWanted } from './fillBook';
+import { fillLengths } from './fills';
 import { plainHit, saidBeat } from './ladder';
 import type { Pool } from './pool';
 
@@ -36,12 +38,23 @@ export interface TurnMeans {
   longest: number;
   /** Names what the turn is for: “turn of bar 8”. */
   of: string;
+  /** Gives a fill. */
+  fill: (wanted: FillWanted) => Pattern | undefined;
+  /** Signs of the turns before and behind it, as they are heard. */
+  unlike: readonly string[];
 }
 
 /** A bar with a turn in it. */
 export interface Turned {
   strokes: DraftStroke[];
   /** Why: “open hat: turn of bar 8”. */
+  says: string;
+}
+
+/** A bar with a turn of some kind in it, as it is heard. */
+export interface KindOfTurn {
+  kind: DraftTurnKind;
+  strokes: readonly DraftStroke[];
   says: string;
 }
 
@@ -154,6 +167,9 @@ const RULES: Readonly<Record<DraftTurnKind, Rule>> = {
 const byHand = ({ piece, hit }: DraftStroke, kit: Kit) =>
   pieceOf(piece, kit).family !== 'kick' && hit.articulation !== 'pedal';
 
+/** Energy from which fills are of the busier ones. */
+export const BUSY = 0.55;
+
 function filled(
   bar: readonly DraftStroke[],
   longest: number,
@@ -161,7 +177,10 @@ function filled(
 ): Turned | undefined {
   const { meter, kit, of } = means;
   const whole = barTicks(meter);
-  const fill = fillOf(Math.min(longest, whole / PPQ), means);
+  const length = fillLengths(meter).findLast((one) => one <= Math.min(longest * PPQ, whole) + 1);
+  if (length === undefined) return undefined;
+  const { pool, energy } = means;
+  const fill = means.fill({ pool, kit, length, busy: energy >= BUSY });
   if (!fill) return undefined;
   const from = whole - fill.length;
   const says = `${saidFill(fill)}: ${of}`;
@@ -193,43 +212,28 @@ export function saidFill({ length, strands }: Pattern): string {
   return `fill of ${long}${toms > 1 ? ', over the toms' : toms === 1 ? ', into a tom' : ''}`;
 }
 
-/** Strokes of a fill as loud beside a bar as a drummer plays them: a little above its accents, rising. */
-function asLoud(fill: readonly DraftStroke[], bar: readonly DraftStroke[]): DraftStroke[] {
+/** How loud the accents of a bar are: a fill is no softer. */
+export function accentOf(bar: readonly DraftStroke[]): number {
   const accents = bar.map(({ hit }) => hit.velocity).sort((a, b) => b - a);
-  const level = accents[Math.floor(accents.length / 5)] ?? 96;
-  return louder(fill, level);
+  return accents[Math.floor(accents.length / 5)] ?? 90;
 }
 
-/** Strokes brought to a level: their loudest quarter is there, and they rise a little to their end. */
+const asLoud = (fill: readonly DraftStroke[], bar: readonly DraftStroke[]) =>
+  louder(fill, Math.min(122, accentOf(bar) + 3));
+
+/** No stroke of a fill is harder. */
+const HARDEST = 124;
+
+/** Strokes brought to a level: their mean is a little below it, accents stand out, and they rise to their end. */
 export function louder(fill: readonly DraftStroke[], level: number): DraftStroke[] {
-  const sorted = fill.map(({ hit }) => hit.velocity).sort((a, b) => b - a);
-  const loud = sorted[Math.floor(sorted.length / 4)] ?? 100;
+  const mean = fill.reduce((sum, { hit }) => sum + hit.velocity, 0) / Math.max(1, fill.length);
   const [first, last] = [fill[0]?.at ?? 0, fill.at(-1)?.at ?? 0];
   return fill.map((stroke) => {
     const share = last > first ? (stroke.at - first) / (last - first) : 1;
-    const scale = (level / loud) * (0.92 + 0.1 * share);
-    return {
-      ...stroke,
-      hit: { ...stroke.hit, velocity: toVelocity(stroke.hit.velocity * scale) },
-    };
+    const accent = Math.max(-10, Math.min(8, 0.4 * (stroke.hit.velocity - mean)));
+    const velocity = toVelocity(Math.min(HARDEST, level + accent - 5 + 6 * share));
+    return { ...stroke, hit: { ...stroke.hit, velocity } };
   });
-}
-
-/** A fill of the family that lasts so many quarter notes, or as nearly as there is one, never longer. */
-export function fillOf(
-  longest: number,
-  { pool, seed }: Pick<TurnMeans, 'pool' | 'seed'>,
-  not?: string,
-): Pattern | undefined {
-  const can = pool.fills.filter(
-    ({ length, strands, id }) =>
-      length <= longest * PPQ + 1 && id !== not && strands.some(({ hits }) => hits.length > 0),
-  );
-  if (can.length === 0) return undefined;
-  const most = Math.max(...can.map(({ length }) => length));
-  // One that is nearly as long is as good: they need not all be the same.
-  const good = can.filter(({ length }) => length >= 0.66 * most);
-  return good[Math.floor(chance(seed, 'fill', longest) * good.length)];
 }
 
 /** What the ear tells turns apart by. */
@@ -241,15 +245,16 @@ export const signOf = (strokes: readonly DraftStroke[]): string =>
 
 /**
  * A bar with a turn, unlike some others. Kinds are tried in an order that follows from the seed and the energy:
- * quiet bars get quiet turns. @param unlike signs of the turns before and behind it
+ * quiet bars get quiet turns. A kind is chosen by what the feel plays, so that a wish does not change which one it is.
  * @param kinds those that may be made
+ * @param heard what becomes of strokes before they are heard
  */
 export function turnOf(
-  bar: readonly DraftStroke[],
+  bar: BarPlayed,
   means: TurnMeans,
   kinds: readonly DraftTurnKind[],
-  unlike: readonly string[],
-): Turned | undefined {
+  heard: (strokes: readonly DraftStroke[]) => readonly DraftStroke[],
+): KindOfTurn | undefined {
   const loudness: Readonly<Record<DraftTurnKind, number>> = {
     breath: 0.15,
     'open hat': 0.35,
@@ -265,12 +270,18 @@ export function turnOf(
       rank: Math.abs(loudness[kind] - means.energy) * 0.8 + chance(means.seed, 'turn', kind),
     }))
     .sort((a, b) => a.rank - b.rank);
-  const plain = signOf(bar);
+  const plain = signOf(heard(bar.wished));
+  const feel = signOf(bar.plain);
   for (const { kind } of order) {
-    const turned = RULES[kind](bar, means);
+    const usual = RULES[kind](bar.plain, means);
+    if (!usual || signOf(usual.strokes) === feel) continue;
+    const turned = RULES[kind](bar.wished, means);
     if (!turned) continue;
-    const sign = signOf(turned.strokes);
-    if (sign !== plain && !unlike.includes(sign)) return turned;
+    const strokes = heard(turned.strokes);
+    const sign = signOf(strokes);
+    if (sign !== plain && !means.unlike.includes(sign)) {
+      return { kind, strokes, says: turned.says };
+    }
   }
   return undefined;
 }

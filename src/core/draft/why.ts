@@ -1,8 +1,9 @@
 import { findPattern, pieceOf, type PieceId, type Song } from '../model';
-import { barAt, type Ticks } from '../time';
+import { barAt, barTicks, type Ticks } from '../time';
 import { laidPlaces, placeName, stackOf, type LaidPlace, type LaidSpan } from '../weave';
 import { energyOf, meanLevel } from './energy';
 import { touchedBars, whyHit } from './marks';
+import { isStrokeId, strokeId } from './phrases';
 
 /** Why something is there. */
 export interface Why {
@@ -29,23 +30,30 @@ export function whyAt(song: Song, { place, at, piece }: WhySpot): Why | undefine
 
 const upTo = ({ from, to }: LaidSpan, at: Ticks) => at >= from && at < to;
 
-function whyStroke(song: Song, laid: LaidPlace, at: Ticks, piece: PieceId): Why | undefined {
+function whyStroke(song: Song, laid: LaidPlace, spot: Ticks, piece: PieceId): Why | undefined {
   const lies = stackOf(laid).findLast(
-    (one) => upTo(one, at) && (one.span.pieces === 'all' || one.span.pieces.includes(piece)),
+    (one) => upTo(one, spot) && (one.span.pieces === 'all' || one.span.pieces.includes(piece)),
   );
   const pattern = lies && findPattern(song, lies.span.pattern);
   if (!lies || !pattern) return undefined;
   if (!pattern.drafted) return elsewhere(pattern.name);
-  const home = (at - lies.from + lies.offset) % pattern.length;
+  const home = (spot - lies.from + lies.offset) % pattern.length;
   const hits = pattern.strands.find((strand) => strand.piece === piece)?.hits ?? [];
   const nearest = hits.reduce<(typeof hits)[number] | undefined>(
     (best, hit) => (!best || Math.abs(hit.at - home) < Math.abs(best.at - home) ? hit : best),
     undefined,
   );
   const name = pieceOf(piece, song.kit).name.toLowerCase();
-  if (!nearest || Math.abs(nearest.at - home) > 480) return whyBar(song, laid, at);
-  const own = whyHit(pattern.drafted, nearest.id);
-  const says = own ? [own] : [`This ${name} was put there by hand.`];
+  if (!nearest || Math.abs(nearest.at - home) > 480) return whyBar(song, laid, spot);
+  // The name of a drafted stroke says where it was drafted: one that was moved has lost its reason.
+  const bar = Math.floor((nearest.at + 1e-6) / barTicks(pattern.meter));
+  const at = nearest.at - bar * barTicks(pattern.meter);
+  const moved = isStrokeId(nearest.id) && !nearest.id.startsWith(strokeId(piece, bar, at));
+  const own = moved ? undefined : whyHit(pattern.drafted, nearest.id);
+  const says = own ? [own] : [`This ${name} was ${moved ? 'moved' : 'put'} there by hand.`];
+  if (own && touchedBars(pattern)?.has(bar)) {
+    says.push('Its bar was changed by hand since: a new draft leaves it.');
+  }
   return { asks: pattern.drafted.as === 'fill' ? 'Why this fill?' : `Why this ${name}?`, says };
 }
 

@@ -1,6 +1,7 @@
 import {
   findSection,
   USUAL_WISHES,
+  WISH_LIMITS,
   type DraftWishes,
   type Rollable,
   type Section,
@@ -50,6 +51,9 @@ const withoutGaps = (wishes: Partial<DraftWishes>): Partial<DraftWishes> =>
 
 const same = (a: object, b: object) => JSON.stringify(a) === JSON.stringify(b);
 
+/** The seed after another one: every choice that goes by the seed in turn is another one with it. */
+const nextSeed = (seed: number) => (seed + 1) % (WISH_LIMITS.seed[1] + 1);
+
 /**
  * Rolls a draft, or a part of it: a new seed for all of it, or for its fills, its turns or one piece.
  * @param of a section; absent is the song, and what sections were rolled to by themselves is rolled anew too
@@ -58,11 +62,10 @@ export function rollDraft(song: Song, of: string | undefined, part?: Rollable): 
   const section = of === undefined ? undefined : findSection(song, of);
   if (of !== undefined && !section) return song;
   const { seed, rolls } = wishesFor(song, section);
-  const next = (one: number) => (one * 31 + 17) % 999_983;
   const wishes: Partial<DraftWishes> =
     part === undefined
-      ? { seed: next(seed), rolls: undefined }
-      : { rolls: { ...rolls, [part]: next(rolls?.[part] ?? seed) } };
+      ? { seed: nextSeed(seed), rolls: undefined }
+      : { rolls: { ...rolls, [part]: nextSeed(rolls?.[part] ?? seed) } };
   const rolled = askOfDraft(song, of, wishes);
   if (of !== undefined || part !== undefined) return rolled;
   return {

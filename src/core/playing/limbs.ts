@@ -121,7 +121,7 @@ class Pair {
         if (!other) next.push({ left, right, cost, gone });
         else if (cost < other.cost) Object.assign(other, { cost, gone });
       };
-      const missed = LEFT_OUT + MISSED * this.strokes.weight[i];
+      const missed = LEFT_OUT + MISSED * this.strokes.weightOf(i);
       for (const { left, right, cost, gone } of ways) {
         const [l, r] = [this.fresh(left, i), this.fresh(right, i)];
         if (this.playsLeft(i, l, r)) offer(i, r, cost, gone);

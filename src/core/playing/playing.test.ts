@@ -157,3 +157,11 @@ test('hits that are mended at this place stay in the section', () => {
       .sort(),
   ).toHaveLength(2);
 });
+
+test('what is mended keeps the beat: six thirty-seconds of one foot become what one foot plays', () => {
+  const run = Array.from({ length: 6 }, (_, i) => ['kick', 4 + i / 2] as [string, number]);
+  const song = songOf([['kick', 0], ...run], 120);
+  const mended = mend(song, impossibles(song), 'place') as Song;
+  const left = timeline(mended).map(({ home }) => home / 240);
+  expect(left).toEqual([0, 4, 5, 6]);
+});

@@ -1,5 +1,6 @@
 import { drummerOf, pieceOf, type Drummer, type Limb, type PieceId, type Song } from '../model';
-import { tempoOfSong, type TimedHit } from '../weave';
+import { barAt, PPQ, pulseTicks, type Ticks } from '../time';
+import { placeAt, tempoOfSong, type TimedHit } from '../weave';
 
 /** Limbs as bits of a set. */
 export const LEFT_HAND = 1;
@@ -24,8 +25,8 @@ export interface Strokes {
   limbs: Uint8Array;
   /** Where its piece stands from the drummer's middle, in metres, right is positive. */
   x: Float64Array;
-  /** How much it would be missed, 0 to 1. */
-  weight: Float64Array;
+  /** How much a stroke would be missed, 0 to 5: a stroke on the beat more than any other. */
+  weightOf: (stroke: number) => number;
 }
 
 /** What is the same for all strokes of a piece in one way. */
@@ -83,17 +84,44 @@ export function strokeReader(song: Song): (hits: readonly TimedHit[]) => Strokes
     const at = new Float64Array(length);
     const limbs = new Uint8Array(length);
     const x = new Float64Array(length);
-    const weight = new Float64Array(length);
     for (let i = 0; i < length; i++) {
       const way = wayOf(hits[i]);
       at[i] = tempo.secondsAt(hits[i].tick);
       limbs[i] = hits[i].bounced ? 0 : way.limbs;
       x[i] = way.x;
-      weight[i] = way.weight + (hits[i].velocity / 127) * 0.5;
     }
-    return { hits, at, limbs, x, weight };
+    const weightOf = (i: number) =>
+      wayOf(hits[i]).weight + (hits[i].velocity / 127) * 0.5 + 4 * onBeat(song, hits[i].home);
+    return { hits, at, limbs, x, weightOf };
   };
 }
+
+/** How much the beat wants a stroke at a moment of the song: 1 at the start of a bar, 0 between all its divisions. */
+function onBeat(song: Song, home: Ticks): number {
+  const laid = placeAt(song, home);
+  if (!laid) return 0;
+  const { start, meter } = barAt(laid.section.meters, home - laid.start);
+  const at = home - laid.start - start;
+  if (at < NEAR) return 1;
+  const pulse = pulseTicks(meter);
+  for (const [parts, weight] of DIVISIONS) {
+    const step = pulse / parts;
+    if (Math.abs(at - Math.round(at / step) * step) < NEAR) return weight;
+  }
+  return 0;
+}
+
+/** What is nearer to a division than this lies on it. */
+const NEAR: Ticks = PPQ / 24;
+
+/** Into how many parts a beat is divided, and how much the beat wants what lies there. */
+const DIVISIONS = [
+  [1, 0.9],
+  [2, 0.6],
+  [3, 0.55],
+  [4, 0.3],
+  [6, 0.28],
+] as const;
 
 function readWay(song: Song, drummer: Drummer, { piece, articulation }: TimedHit): Way {
   const { family } = pieceOf(piece, song.kit);

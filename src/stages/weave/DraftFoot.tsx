@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useDeferredValue } from 'react';
-import { reportOf, saidLeft, saidReport, whyAt, wishesFor } from '@/core/draft';
+import { reportOf, saidApart, saidLeft, saidReport, whyAt, wishesFor } from '@/core/draft';
 import { keyOf } from '@/state/acts';
 import { useWorkbench } from '@/state/store';
 import { useDrafting } from '@/state/weave/draftState';
@@ -37,7 +37,7 @@ export function DraftFoot() {
         </Box>
       </Box>
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-        {saidLeft(report)}
+        {saidLeft(report)} {saidApart(song)}
         {drafted + empty === 0 &&
           ` To hear a draft of a section, choose it and have it drafted anew (${keyOf('draft-anew')}).`}
       </Box>
