@@ -1,14 +1,14 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { shelfOf } from '@/core/weave';
+import { REACH_NAMES, shelfOf } from '@/core/weave';
 import { WhileOpen } from '@/look/WhileOpen';
 import InputBase from '@mui/material/InputBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import { useMemo, useState, type KeyboardEvent } from 'react';
-import { matchSorter } from 'match-sorter';
-import { ACTS, isAvailable, keysOf, type Act } from '@/state/acts';
+import { keysOf, type Act } from '@/state/acts';
+import { actsByName, actsLike, type FoundAct } from '@/state/acts/finding';
 import { closeDialog } from '@/state/dialogs/dialogs';
 import { platform } from '@/state/platform';
 import { addStrand } from '@/state/shape/frame';
@@ -31,16 +31,6 @@ export function Palette() {
     >
       <PaletteBody />
     </WhileOpen>
-  );
-}
-
-/** The acts that have every word of the query in their names, those that fit best first. */
-function actsLike(acts: readonly Act[], query: string): readonly Act[] {
-  const words = query.trim().split(/\s+/).filter(Boolean);
-  // The last word sorts last, so that the first one counts most.
-  return words.reduceRight<readonly Act[]>(
-    (left, word) => matchSorter(left, word, { keys: ['name', 'also'], baseSort: () => 0 }),
-    acts,
   );
 }
 
@@ -73,7 +63,8 @@ function rowsToAdd(state: Workbench): Act[] {
 function PaletteBody() {
   const [query, setQuery] = useState('');
   const [at, setAt] = useState(0);
-  const rows = useMemo(() => {
+  const reach = useWorkbench((state) => state.reach);
+  const rows = useMemo((): FoundAct[] => {
     const state = useWorkbench.getState();
     const patterns: Act[] = (state.history ? shelfOf(state.history.song) : []).map((pattern) => ({
       id: `pattern-${pattern.id}`,
@@ -84,10 +75,14 @@ function PaletteBody() {
         goToStage('shape');
       },
     }));
-    const acts = ACTS.filter((a) => a.id !== 'palette' && isAvailable(a, state));
-    return [...acts, ...patterns, ...rowsToAdd(state)];
+    const acts = actsByName(state);
+    const here = acts.filter(({ where }) => !where);
+    return [...here, ...patterns, ...rowsToAdd(state), ...acts.filter(({ where }) => where)];
   }, []);
-  const found = useMemo(() => [...goalActs(query), ...actsLike(rows, query)], [rows, query]);
+  const found = useMemo<FoundAct[]>(
+    () => [...goalActs(query), ...actsLike(rows, query)],
+    [rows, query],
+  );
   const chosen = Math.min(at, found.length - 1);
 
   const run = (act: Act | undefined) => {
@@ -148,7 +143,16 @@ function PaletteBody() {
             onClick={() => run(act)}
             sx={{ gap: 2 }}
           >
-            <Box sx={{ flex: 1 }}>{act.name}</Box>
+            <Box sx={{ flex: 1 }}>
+              {act.name}
+              {(act.where || act.reaches) && (
+                <Box component="span" sx={{ ml: 1, fontSize: 13, color: 'text.secondary' }}>
+                  {[act.where && `in ${act.where}`, act.reaches && `reach: ${REACH_NAMES[reach]}`]
+                    .filter(Boolean)
+                    .join(', ')}
+                </Box>
+              )}
+            </Box>
             <Box className="figures" sx={{ color: 'text.secondary', fontSize: 12 }}>
               {keysOf(act)}
             </Box>

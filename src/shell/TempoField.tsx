@@ -23,6 +23,7 @@ import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
 import { tapTempo } from '@/state/session/tap';
 import { useWorkbench } from '@/state/store';
+import { isTempoAlone, setTempoHere } from '@/state/weave/tempos';
 
 /** The tempo of the song, and the tempos that sections and places have of their own. */
 export function TempoField() {
@@ -113,7 +114,10 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
         max={MAX_BPM}
         unit="bpm"
         width={168}
-        onChange={(value) => edit({ type: 'set tempo at', place, at, bpm: value })}
+        onChange={(value) => {
+          const laid = laidPlaces(song).find(({ place: { id } }) => id === place);
+          if (laid) setTempoHere(laid, at, value);
+        }}
       />
       <Box sx={{ flex: 1, minWidth: 168 }}>
         {leads && (
@@ -146,20 +150,21 @@ function OwnTempoHere() {
   const song = useWorkbench((state) => state.history!.song);
   const placeId = useWorkbench((state) => state.placeId);
   const bars = useWorkbench((state) => state.bars);
+  // What is said follows the reach.
+  useWorkbench((state) => state.reach);
   const here = laidPlaces(song).find(({ place }) => place.id === placeId);
   if (!here) return null;
   const inside = bars && bars.from > here.start && bars.from < here.end;
   const from = inside ? bars.from - here.start : 0;
   if (here.tempos.some(({ at }) => at === from)) return null;
   const bpm = rounded(bpmAt(song, here.start + from));
+  const count = placesOf(song, here.section.id);
+  const of = isTempoAlone(here) ? placeName(song, here) : `“${here.section.name}”, ${count} places`;
   return (
-    <Button
-      sx={{ justifySelf: 'start' }}
-      onClick={() => edit({ type: 'set tempo at', place: here.place.id, at: from, bpm })}
-    >
+    <Button sx={{ justifySelf: 'start' }} onClick={() => setTempoHere(here, from, bpm)}>
       {inside
-        ? `another tempo from bar ${positionAt(song, bars.from).bar} on`
-        : `a tempo of its own for ${placeName(song, here)}`}
+        ? `another tempo from bar ${positionAt(song, bars.from).bar} on in ${of}`
+        : `a tempo of its own for ${of}`}
     </Button>
   );
 }

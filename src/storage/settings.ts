@@ -1,3 +1,4 @@
+import { REACHES, type Reach } from '@/core/weave';
 import { db, type LoomDb } from './db';
 
 /** When everything was saved as a file last, in milliseconds since 1970; nothing if never. */
@@ -39,4 +40,16 @@ export async function isTourShown(at: LoomDb = db()): Promise<boolean> {
 
 export async function noteTourShown(at: LoomDb = db()): Promise<void> {
   await at.settings.put({ name: TOUR, value: true });
+}
+
+const REACH = 'reach';
+
+/** How far edits go, as it was chosen last; undefined where it never was. */
+export async function chosenReach(at: LoomDb = db()): Promise<Reach | undefined> {
+  const value = (await at.settings.get(REACH))?.value;
+  return REACHES.find((reach) => reach === value);
+}
+
+export async function noteReach(reach: Reach, at: LoomDb = db()): Promise<void> {
+  await at.settings.put({ name: REACH, value: reach });
 }

@@ -1,5 +1,6 @@
 import {
   anchored,
+  findPattern,
   placeOfSpan,
   spanOver,
   type PieceId,
@@ -9,15 +10,23 @@ import {
 } from '../model';
 import { onsetsBetween, placedGuides } from '../guide';
 import { barTicks, pulseTicks, type Ticks } from '../time';
-import { laidPlaces, placeName, sectionTicks, tempoOfSong, type LaidPlace } from '../weave';
+import {
+  barLinesOf,
+  laidPlaces,
+  placeName,
+  sectionTicks,
+  tempoOfSong,
+  type LaidPlace,
+} from '../weave';
 import type { DraftStroke } from './bar';
 import { energyOf, linesBySection, meanLevel } from './energy';
 import { STEPS } from './dynamics';
 import { crashOf, joinOf, type LastBar } from './joins';
 import { FillBook } from './fillBook';
 import { asHeld } from './held';
+import { touchedBars } from './marks';
 import { isOfDraft, ownName, SPAN } from './names';
-import { heldSection } from './report';
+import { heldBars, heldSection } from './report';
 import { mended } from './mended';
 import { DraftPatterns } from './patterns';
 import {
@@ -74,6 +83,7 @@ class Drafting {
   private readonly means: SongMeans;
   private readonly fills = new FillBook();
   private readonly laid: readonly LaidPlace[];
+  private readonly held: readonly (readonly number[])[];
 
   constructor(
     private readonly song: Song,
@@ -83,6 +93,7 @@ class Drafting {
     this.patterns = new DraftPatterns(song);
     this.means = { song, library, guide: guideReader(song) };
     this.laid = laidPlaces(song);
+    this.held = heldBars(song);
   }
 
   run(wanted: ReadonlySet<string> | undefined): Song {
@@ -418,8 +429,12 @@ class Drafting {
     return { span, sign: join.sign };
   }
 
-  /** Whether something that is not of the draft plays the whole kit somewhere in a stretch of a place. */
+  /** Whether a stretch of a place is not the draft's to lay anything over. */
   private takenOver(laid: LaidPlace, from: Ticks, to: Ticks): boolean {
+    // A crash or a fill that would begin or end in a bar that is left is none.
+    const lines = barLinesOf(laid.section);
+    const held = this.held[this.laid.indexOf(laid)];
+    if (held.some((bar) => lines[bar] < to && lines[bar + 1] > from)) return true;
     return [...laid.section.spans, ...laid.place.overlay].some((span) => {
       if (span.mode !== 'replace' || span.pieces !== 'all' || this.isLaidOver(laid, span)) {
         return false;
@@ -427,6 +442,27 @@ class Drafting {
       const lies = placeOfSpan(span, laid.end - laid.start);
       return lies !== undefined && lies.from < to && lies.to > from;
     });
+  }
+
+  /** The bars of what a draft laid earlier that a hand changed, as spans of their own; none where there are none. */
+  private touchedParts(span: Span, length: Ticks): Span[] {
+    const pattern = findPattern(this.song, span.pattern)!;
+    const touched = touchedBars(pattern);
+    if (touched === undefined) return [span];
+    const lies = placeOfSpan(span, length);
+    const bar = barTicks(pattern.meter);
+    if (!lies || touched.size === 0) return [];
+    if (pattern.length <= bar + 1) return [span];
+    return [...touched]
+      .sort((a, b) => a - b)
+      .flatMap((n): Span[] => {
+        // Where in the place the bar of the pattern comes round.
+        const from = lies.from + n * bar - lies.offset;
+        if (from < lies.from - 1 || from >= lies.to) return [];
+        const to = Math.min(lies.to, from + bar);
+        const id = `${span.id.replace(/ \d+$/, '')} ${n + 1}`;
+        return [{ ...span, id, ...anchored(from, to, length), offset: n * bar }];
+      });
   }
 
   /** Places with the very objects they had where they came out the same. */
@@ -447,13 +483,23 @@ class Drafting {
   }
 
   /** The place with what the draft lays over it; what was taken out by hand stays out. */
-  private laidOver({ place }: LaidPlace, spans: readonly Span[]): Song['places'][number] {
+  private laidOver(
+    { place, start, end }: LaidPlace,
+    spans: readonly Span[],
+  ): Song['places'][number] {
+    const length = end - start;
     const there = new Set(place.overlay.map(({ id }) => id));
     const gone = new Set((place.drafted ?? []).filter((id) => !there.has(id)));
     const laid = spans.filter(({ id }) => !gone.has(id));
-    const own = place.overlay.filter((span) => !isOfDraft(this.song, span, place.id));
-    const overlay = [...laid, ...own];
-    const drafted = [...laid.map(({ id }) => id), ...gone];
+    const is = (span: Span) => isOfDraft(this.song, span, place.id);
+    const fresh = new Set(laid.map(({ pattern }) => pattern));
+    const names = new Set(laid.map(({ id }) => id));
+    const byHand = place.overlay
+      .filter((span) => is(span) && !fresh.has(span.pattern))
+      .flatMap((span) => this.touchedParts(span, length))
+      .map((span) => (names.has(span.id) ? { ...span, id: `${span.id}-kept` } : span));
+    const overlay = [...laid, ...byHand, ...place.overlay.filter((span) => !is(span))];
+    const drafted = [...laid, ...byHand].map(({ id }) => id).concat(...gone);
     return { ...place, overlay, drafted };
   }
 }

@@ -1,5 +1,6 @@
 import { anchored, spanOver, type Pattern, type PieceId, type Song, type Span } from '../model';
-import { barLinesOf, laidPlaces, wovenOf, type LaidPlace } from '../weave';
+import { DEFAULT_STEP } from '../time';
+import { barLinesOf, laidPlaces, placeName, wovenOf, type LaidPlace } from '../weave';
 import { marksOf, touchedBars } from './marks';
 import { isOfDraft, ownName, SPAN } from './names';
 import { heldBars, saidBarList } from './report';
@@ -41,7 +42,8 @@ export function asHeld(before: Song, after: Song): Song {
       taken.add(id);
       const bars = Array.from({ length: last - first + 1 }, (_, n) => now.firstBar + first + n + 1);
       const dye = known.get(id)?.dye ?? below.dye;
-      patterns.push(asDrafted({ ...below, id, dye }, pieces, bars));
+      const head = { id, dye, name: `${placeName(after, now)}, as it was`.slice(0, 200) };
+      patterns.push(asDrafted({ ...below, ...head }, pieces, bars));
       const spans = kept.get(now.place.id) ?? kept.set(now.place.id, []).get(now.place.id)!;
       spans.push(
         spanOver(id, `${SPAN}${name}`, {
@@ -111,7 +113,8 @@ function asDrafted(heard: Pattern, pieces: readonly PieceId[], bars: readonly nu
   const says = `kept as it was: ${saidBarList(bars)} ${bars.length === 1 ? 'was' : 'were'} changed by hand`;
   const pattern: Pattern = {
     ...heard,
-    name: `${heard.name}, kept`.slice(0, 200),
+    kind: 'groove',
+    step: DEFAULT_STEP,
     local: true,
     strands,
   };

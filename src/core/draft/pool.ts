@@ -47,6 +47,7 @@ export interface Pool {
   /** From the least busy to the busiest. */
   grooves: readonly Pattern[];
   fills: readonly Pattern[];
+  /** Its own first, then those of families like it. */
   endings: readonly Pattern[];
   strokes: readonly PoolStroke[];
   /** How many strokes of a piece a busy bar of the family has, where it has any. */
@@ -97,26 +98,26 @@ function draw(families: readonly DraftFamily[], name: string, meter: Meter): Dra
     ? undefined
     : `There is no family “${name}”: ${wanted.name} is played instead.`;
   const near = nearestTo(wanted, families);
-  const nearFills = near
+  const lent = near
     .filter(({ patterns }) => patterns.some((one) => sameMeter(one.meter, meter)))
     .slice(0, NEAR_FAMILIES)
     .flatMap(({ patterns }) => patterns)
-    .filter((one) => one.kind === 'fill' && sameMeter(one.meter, meter));
+    .filter((one) => sameMeter(one.meter, meter));
   if (groovesIn(wanted, meter).length > 0) {
-    return { pool: poolOf(wanted, meter, nearFills), ...(missing && { says: missing }) };
+    return { pool: poolOf(wanted, meter, lent), ...(missing && { says: missing }) };
   }
   const said = meterName(meter);
   const instead = near.find((family) => groovesIn(family, meter).length >= 4);
   if (instead) {
     const says = `${wanted.name} has no ${said}: ${instead.name} is played there instead.`;
-    return { pool: poolOf(instead, meter, nearFills), says: missing ?? says };
+    return { pool: poolOf(instead, meter, lent), says: missing ?? says };
   }
   const cut = wanted.patterns.map((pattern) => inMeter(pattern, meter, 'cut'));
   const says = `No feel like ${wanted.name} has ${said}: its bars are cut to it.`;
-  return { pool: poolOf({ ...wanted, patterns: cut }, meter, nearFills), says: missing ?? says };
+  return { pool: poolOf({ ...wanted, patterns: cut }, meter, lent), says: missing ?? says };
 }
 
-/** From how many families fills are lent. */
+/** From how many families fills and endings are lent. */
 const NEAR_FAMILIES = 3;
 /** Families that are touched more unlike than this, in velocity, do not stand in for each other. */
 const TOUCH = 24;
@@ -242,7 +243,7 @@ function quantile(numbers: readonly number[], share: number): number {
 function poolOf(
   { name, patterns }: DraftFamily,
   meter: Meter,
-  nearFills: readonly Pattern[] = [],
+  lent: readonly Pattern[] = [],
 ): Pool {
   const kind = (wanted: Pattern['kind']) => patterns.filter((one) => one.kind === wanted);
   const grooves = kind('groove')
@@ -278,7 +279,9 @@ function poolOf(
     meter,
     grooves,
     fills: kind('fill'),
-    endings: kind('ending').filter((one) => sameMeter(one.meter, meter)),
+    endings: [...kind('ending'), ...lent.filter((one) => one.kind === 'ending')].filter((one) =>
+      sameMeter(one.meter, meter),
+    ),
     strokes: [...strokes.values()].map(({ bars: seen, ...one }) => ({
       ...one,
       share: seen / bars,
@@ -292,7 +295,7 @@ function poolOf(
     ],
     threes: inThrees(measured),
     opensOn: openingOf(measured),
-    nearFills,
+    nearFills: lent.filter((one) => one.kind === 'fill'),
   };
 }
 

@@ -12,7 +12,7 @@ import {
   SONG_FORM,
 } from '../testing/drafts';
 import { meterName } from '../time';
-import { barLinesOf, editAt, laidPlaces, takeOut, timeline, type Reach } from '../weave';
+import { barLinesOf, editAt, laidPlaces, silence, takeOut, timeline, type Reach } from '../weave';
 import { draftSong } from './draft';
 import { setEnergy, shiftedEnergy } from './energy';
 import { fillSign } from './fills';
@@ -49,7 +49,7 @@ describe('a bar that was changed by hand', () => {
     place: fc.nat(song.places.length - 1),
     bar: fc.nat(7),
     reach: fc.constantFrom<Reach>('place', 'section', 'everywhere'),
-    what: fc.constantFrom('silence', 'a stroke more', 'a piece less', 'take the fill'),
+    what: fc.constantFrom('rest', 'silence', 'a stroke more', 'a piece less', 'take the fill'),
     piece: fc.constantFrom('kick', 'snare', 'hihat', 'cowbell'),
   });
 
@@ -63,6 +63,9 @@ describe('a bar that was changed by hand', () => {
       return takeOut(of, { of: 'place', id: laid.place.id, span: 'draft-join' });
     }
     const stretch = { place: laid.place.id, from: lines[n], to: lines[n + 1] };
+    if (what === 'rest') {
+      return silence(of, { ...stretch, pieces: [piece], whose: 'place' }, `rest-${place}-${n}`);
+    }
     const after = editAt(of, stretch, reach, (pattern) =>
       what === 'silence'
         ? removeHits(pattern, allIds(pattern))

@@ -239,7 +239,8 @@ export function silence(
   const [first, last] = [Math.max(0, from), Math.min(length, to)];
   if (first >= last || (pieces !== 'all' && pieces.length === 0)) return song;
   const known = song.patterns.find(
-    ({ local, strands }) => local && strands.every(({ hits }) => hits.length === 0),
+    ({ local, drafted, strands }) =>
+      local && !drafted && strands.every(({ hits }) => hits.length === 0),
   );
   const made: Pattern = known ?? {
     ...emptyPattern({ id: freeId(song, SILENCE), name: 'Silence', dye: 8 }),

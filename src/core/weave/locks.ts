@@ -28,9 +28,10 @@ export function setLock(song: Song, of: Lockable, id: string, on: boolean): Song
 }
 
 /**
- * The lock that a change would break; undefined where it breaks none. What is locked keeps sounding as
- * it does: a locked section or place is not changed through a pattern that it plays either. Notes and
- * stars of a locked pattern stay free, and so does the order of the places.
+ * The lock that a change would break; undefined where it breaks none. What is locked keeps playing what it
+ * does: a locked section is not changed through what lies over its places, and neither it nor a locked place through
+ * a pattern that it plays. Places of it are not taken away, nor linked to another section. Notes and stars of a locked
+ * pattern stay free, and so does the order of the places.
  */
 export function lockBroken(before: Song, after: Song): Lock | undefined {
   if (before === after) return undefined;
@@ -57,7 +58,19 @@ export function lockBroken(before: Song, after: Song): Lock | undefined {
   }
   for (const section of before.sections) {
     if (!section.locked) continue;
-    const same = now.sections.get(section.id) === section && section.spans.every(soundsOn);
+    const playsOn = (place: Place) => {
+      const next = now.places.get(place.id);
+      return (
+        next !== undefined &&
+        next.section === place.section &&
+        next.overlay === place.overlay &&
+        place.overlay.every(soundsOn)
+      );
+    };
+    const same =
+      now.sections.get(section.id) === section &&
+      section.spans.every(soundsOn) &&
+      before.places.every((place) => place.section !== section.id || playsOn(place));
     if (!same) return { of: 'section', id: section.id, name: section.name };
   }
   for (const laid of laidPlaces(before)) {

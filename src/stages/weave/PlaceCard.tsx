@@ -29,7 +29,7 @@ import { saidUses } from '@/state/gather/shelf';
 import { edit } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import { chosenPlace, chosenPlaces, saidPlaces, spotNow } from '@/state/weave/choosing';
-import { playInSection } from '@/state/weave/laying';
+import { playInstead } from '@/state/weave/laying';
 import { setMeterFrom } from '@/state/weave/weave';
 import { Card } from './Card';
 import { SpanChip } from './SpanChip';
@@ -192,7 +192,7 @@ function Played({ song, laid }: { song: Song; laid: LaidPlace }) {
           <SpanChip key={`${lies.overlay}/${lies.span.id}`} song={song} laid={laid} lies={lies} />
         ))}
       </Box>
-      <PatternMenu song={song} label="play another pattern" onChoose={playInSection} />
+      <PatternMenu song={song} label="play another pattern" onChoose={playInstead} />
       <ActButton act="lay-fill">lay a fill …</ActButton>
     </Box>
   );

@@ -26,6 +26,8 @@ export interface Act {
   keys?: readonly string[];
   /** A line of a menu of Shape, and the letter that runs it once the menu is open. */
   menu?: { of: Menu; letter: string; words: string };
+  /** It goes as far as the chosen reach: this place, this section, everywhere. */
+  reaches?: true;
   /** Only on this stage. */
   stage?: Stage;
   /** The browser goes on with its keys: it copies or pastes, which the page hears of then. */

@@ -5,6 +5,7 @@ import { openBench } from '../testing';
 import { demoSongs } from '@/demo';
 import { ACTS, allKeysOf, findAct, isAvailable, linesOf } from '.';
 import { actForKey } from './dispatch';
+import { actsByName, actsLike } from './finding';
 import { keyName } from './keyNames';
 import { withKeyTable } from './keyTable';
 
@@ -51,6 +52,52 @@ describe('what can be done by name', () => {
     const letters = linesOf(menu).map((act) => act.menu!.letter);
     expect(letters.length).toBeGreaterThan(1);
     expect(repeated(letters)).toEqual([]);
+  });
+});
+
+describe('the palette', () => {
+  const find = (query: string) => {
+    const state = useWorkbench.getState();
+    return actsLike(actsByName(state), query);
+  };
+
+  test.each([
+    ['explode', 'own-track'],
+    ['extract', 'lift-bars'],
+    ['separate', 'own-track'],
+    ['glue', 'merge-place'],
+    ['bounce', 'bounce'],
+    ['freeze', 'bounce'],
+    ['render', 'bounce'],
+    ['automation', 'section-level'],
+    ['scene', 'perform'],
+    ['normalise', 'level velocity'],
+    ['quantise', 'quantize'],
+    ['swing', 'set swing'],
+    ['crescendo', 'ramp velocity'],
+    ['compress', 'toggle-dynamics'],
+    ['reverb', 'more-room'],
+    ['export', 'export'],
+  ])('finds what “%s” is elsewhere, on every stage', (word, id) => {
+    for (const stage of STAGES) {
+      openBench(song, { stage });
+      const found = find(word).map((act) => act.id);
+      expect([word, stage, found.indexOf(id) >= 0 && found.indexOf(id) < 6]).toEqual([
+        word,
+        stage,
+        true,
+      ]);
+    }
+  });
+
+  test('does what is of another stage there', () => {
+    openBench(song, { stage: 'weave' });
+    const mute = find('take the tone out')[0];
+    expect(mute).toMatchObject({ id: 'flat-tone', where: 'Balance' });
+    const here = find('silence the chosen')[0];
+    expect(here).toMatchObject({ id: 'silence' });
+    expect(here.where).toBeUndefined();
+    expect(find('qwertz')).toEqual([]);
   });
 });
 

@@ -151,6 +151,7 @@ export const EVERYWHERE: readonly Act[] = [
   {
     ...song,
     id: 'tempo',
+    reaches: true,
     name: 'tempo',
     also: 'bpm speed beats per minute faster slower',
     group: 'edit',

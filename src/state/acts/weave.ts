@@ -22,6 +22,16 @@ const woven = actsOf('weave');
 const field = (id: string, name: string, label: string): Act =>
   woven(id, name, [], () => platform.reachField(label));
 
+/** These go as far as the chosen reach; all others do what their names say, whatever it is. */
+const REACHING: ReadonlySet<string> = new Set([
+  'take-onto-place',
+  'silence',
+  'play-another',
+  'section-meter',
+  'mend-all',
+  'fit',
+]);
+
 /** Beats that something laid is moved by. */
 const HALF_BEAT = 480;
 
@@ -313,22 +323,24 @@ const LOCK_ACTS: readonly Act[] = [
 ];
 
 /** What is done in Weave. */
-export const WEAVE_ACTS: readonly Act[] = [
-  ...CHOOSING_ACTS,
-  woven('play-place', 'play from this section', ['enter'], () => {
-    setHear('song');
-    void transport.play(weave.selectedStart());
-  }),
-  ...LAYING_ACTS,
-  ...FORM_ACTS,
-  ...LINKING_ACTS,
-  ...VIEW_ACTS,
-  ...DRAFT_ACTS,
-  ...LOCK_ACTS,
-  woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
-  woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),
-  woven('cloth-whole', 'see the whole song', ['0'], showWhole, 'zoom fit'),
-];
+export const WEAVE_ACTS: readonly Act[] = (
+  [
+    ...CHOOSING_ACTS,
+    woven('play-place', 'play from this section', ['enter'], () => {
+      setHear('song');
+      void transport.play(weave.selectedStart());
+    }),
+    ...LAYING_ACTS,
+    ...FORM_ACTS,
+    ...LINKING_ACTS,
+    ...VIEW_ACTS,
+    ...DRAFT_ACTS,
+    ...LOCK_ACTS,
+    woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
+    woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),
+    woven('cloth-whole', 'see the whole song', ['0'], showWhole, 'zoom fit'),
+  ] satisfies Act[]
+).map((act) => (REACHING.has(act.id) ? { ...act, reaches: true as const } : act));
 
 /** What concerns the reach of edits, in Weave and where Shape works in a place. */
 export const REACH_ACTS: readonly Act[] = (['weave', 'shape'] as const).flatMap((stage): Act[] => [

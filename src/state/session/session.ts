@@ -13,6 +13,7 @@ import { UndoLog } from '@/storage/undoLog';
 import { edit, songBefore } from './edit';
 import { notify, offer } from '../notices/notices';
 import { initial, useWorkbench } from '../store';
+import { restoreReach } from '../weave/choosing';
 
 /** Which change each value of the open song came from, so that what was written can be told. */
 const editOf = new WeakMap<Song, number>();
@@ -74,11 +75,15 @@ useWorkbench.subscribe((state) => {
 const OWN_RELOAD = 1500;
 
 /** Opens a song of this browser on the workbench. */
+/** Done once a page: what is chosen on it is not chosen otherwise. */
+let restoring: Promise<void> | undefined;
+
 export async function openSong(id: string): Promise<void> {
   const { songId, status } = useWorkbench.getState();
   if (songId === id && (status === 'ready' || status === 'loading')) return;
   await closeSong();
   useWorkbench.setState({ ...viewOfNothing(), status: 'loading', songId: id });
+  void (restoring ??= restoreReach());
   const held = { ...lockSong(id), id };
   lock = held;
   const mine = await held.mine;

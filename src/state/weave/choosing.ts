@@ -12,6 +12,7 @@ import {
   type Reach,
   type Spot,
 } from '@/core/weave';
+import { chosenReach, noteReach } from '@/storage/settings';
 import { openSongNow, useWorkbench, type Workbench } from '../store';
 
 /** How a place is chosen: alone, up to it from the last one, or beside the others. */
@@ -144,8 +145,16 @@ export function spotsNow(state: Workbench = useWorkbench.getState()): Spot[] {
   });
 }
 
+/** Chooses how far edits go; it is the same when the page is loaded again. */
 export function setReach(reach: Reach): void {
   useWorkbench.setState({ reach });
+  void noteReach(reach).catch(() => {});
+}
+
+/** Edits go as far as was chosen last in this browser. */
+export async function restoreReach(): Promise<void> {
+  const reach = await chosenReach().catch(() => undefined);
+  if (reach) useWorkbench.setState({ reach });
 }
 
 /** The next reach: this place, this section, everywhere, and round again. */

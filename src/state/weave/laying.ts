@@ -4,6 +4,7 @@ import { spanOver, type PieceId } from '@/core/model';
 import type { Ticks } from '@/core/time';
 import {
   findSpan,
+  laidPlaces,
   stackOf,
   type Others,
   type Scope,
@@ -41,12 +42,27 @@ export function layFill(
   return edit(commands, 'lay a fill');
 }
 
-/** Makes a pattern what the selected section plays, in all its places. */
-export function playInSection(patternId: string): void {
-  const here = chosenPlace();
-  if (!here) return;
-  const span = spanOver(patternId, nanoid(8));
-  edit({ type: 'add span', section: here.section.id, span }, 'change pattern');
+/** Has the chosen places, their sections, or whatever plays what they play, play another pattern. */
+export function playInstead(pattern: string): void {
+  const { reach } = useWorkbench.getState();
+  const song = openSongNow();
+  const done = new Set<string>();
+  const once = (name: string) => !done.has(name) && done.add(name);
+  const commands = chosenPlaces().flatMap((id): Command[] => {
+    const laid = laidPlaces(song).find(({ place }) => place.id === id)!;
+    const span = spanOver(pattern, nanoid(8));
+    if (reach === 'place') return [{ type: 'add overlay', place: id, span }];
+    const base = stackOf(laid).findLast(
+      ({ span: { pieces, mode }, from }) => pieces === 'all' && mode === 'replace' && from === 0,
+    );
+    if (reach === 'everywhere' && base) {
+      const { pattern: other } = base.span;
+      if (other === pattern || !once(other)) return [];
+      return [{ type: 'replace pattern', pattern: other, by: pattern, scope: reach, places: [] }];
+    }
+    return once(laid.section.id) ? [{ type: 'add span', section: laid.section.id, span }] : [];
+  });
+  if (commands.length > 0) edit(commands, 'change pattern');
 }
 
 /** Silences the chosen row, or all rows, in the chosen bars or places. */

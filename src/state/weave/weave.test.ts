@@ -1,8 +1,7 @@
 import { checkSong, timeline } from '@/core';
 import { newHistory } from '@/core/commands';
-import { laidPlaces, songBars } from '@/core/weave';
+import { laidPlaces } from '@/core/weave';
 import { demoSongs } from '@/demo';
-import { undo } from '../session/edit';
 import { initial, openSongNow, useWorkbench } from '../store';
 import * as choosing from './choosing';
 import * as laying from './laying';
@@ -81,18 +80,6 @@ test('a fill is laid over the end of this place and of no other', () => {
   expect(here.length).toBeGreaterThan(5);
   expect(here.every((hit) => hit.home >= laid.end - 3840)).toBe(true);
   expect(timeline(openSongNow()).filter((hit) => hit.place !== 'place-9')).toEqual(before);
-});
-
-test('another pattern for a section is played in all its places, and undone in all', () => {
-  choosing.selectPlace('place-3');
-  laying.playInSection('tide');
-  const places = new Set(
-    timeline(openSongNow()).flatMap((hit) => (hit.pattern === 'tide' ? [hit.place] : [])),
-  );
-  expect([...places]).toEqual(expect.arrayContaining(['place-3', 'place-5', 'place-8']));
-  undo();
-  expect(openSongNow()).toEqual(demo);
-  expect(songBars(openSongNow())).toBe(64);
 });
 
 test('L loops the chosen section', () => {
