@@ -18,12 +18,14 @@ export interface NumberFieldProps {
   /** What is typed counts as soon as it is a number in range. */
   live?: boolean;
   autoFocus?: boolean;
+  /** Called after Enter or Escape. */
+  leave?: (by: 'Enter' | 'Escape') => void;
   onChange: (value: number) => void;
 }
 
 /**
  * A number that is typed, or stepped with the up and down keys. A value out of range is refused
- * beside the field, with the range; what was there stays.
+ * beside the field, with the range, and stays to be mended; Escape has what was there before.
  */
 export function NumberField(props: NumberFieldProps) {
   const {
@@ -37,6 +39,7 @@ export function NumberField(props: NumberFieldProps) {
     width = 64,
     live,
     autoFocus,
+    leave,
     onChange,
   } = props;
   const range = `${min} to ${max}${unit ? ` ${unit}` : ''}`;
@@ -50,9 +53,12 @@ export function NumberField(props: NumberFieldProps) {
       return (error as yup.ValidationError).message;
     }
   };
-  const { draft, setDraft, field } = useDraft(String(Math.round(value * 100) / 100), (text) => {
-    if (!problemOf(text)) onChange(Number(text.replace(',', '.')));
-  });
+  const { draft, setDraft, field } = useDraft(
+    String(Math.round(value * 100) / 100),
+    (text) => onChange(Number(text.replace(',', '.'))),
+    leave,
+    (text) => problemOf(text) !== undefined,
+  );
   const problem = draft === undefined ? undefined : problemOf(draft);
   /** What was there before something was typed: what is no number of the range leaves it. */
   const before = useRef(value);

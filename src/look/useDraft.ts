@@ -21,11 +21,13 @@ export interface Drafted {
  * there. While nothing is written, Enter and Escape belong to what the field is in.
  * @param keep told what was written, when it differs from `value`
  * @param leave called after Enter or Escape, whether anything was written or not
+ * @param isWrong what is written cannot be kept: it stays to be mended, and only Escape leaves it
  */
 export function useDraft(
   value: string,
   keep: (text: string) => void,
   leave?: (by: 'Enter' | 'Escape') => void,
+  isWrong?: (text: string) => boolean,
 ): Drafted {
   const [draft, show] = useState<string>();
   // Leaving by a key moves the focus, and with it comes a blur before anything is drawn anew.
@@ -34,8 +36,10 @@ export function useDraft(
     written.current = text;
     show(text);
   };
+  const stays = () => written.current !== undefined && isWrong?.(written.current) === true;
   const end = (kept: boolean) => {
     const text = written.current;
+    if (kept && stays()) return;
     setDraft(undefined);
     if (kept && text !== undefined && text !== value) keep(text);
   };
@@ -53,6 +57,7 @@ export function useDraft(
         if (written.current === undefined && !leave) return;
         event.preventDefault();
         event.stopPropagation();
+        if (key === 'Enter' && stays()) return;
         end(key === 'Enter');
         leave?.(key);
       },

@@ -1,11 +1,11 @@
 'use client';
 
 import { useEffect } from 'react';
-import { isWrittenInto } from '@/look/writtenInto';
+import { isInFront, isWrittenInto } from '@/look/writtenInto';
 import { actForKey, type KeyPress } from '@/state/acts/dispatch';
 import { useWorkbench } from '@/state/store';
 import { isCarrying } from './Carrying';
-import { isInFront, keepFocusAtWork } from './focus';
+import { keepFocusAtWork } from './focus';
 
 /** Listens to the keys of the whole page, and does what they stand for on the screen that is shown. */
 export function KeyBindings() {

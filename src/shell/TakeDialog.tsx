@@ -11,7 +11,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { findPattern } from '@/core';
 import { pieceOf, type PieceId } from '@/core/model';
 import { FITS, type Fit, type TakeMode } from '@/core/pattern';
@@ -97,8 +97,18 @@ function Body() {
   };
   const toggle = <T,>(list: readonly T[], one: T) =>
     list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
+  const onKeyDown = (event: KeyboardEvent) => {
+    const target = event.target as Element;
+    if (event.key !== 'Enter' || target.closest('[role=combobox], [role=listbox], [data-cancel]')) {
+      return;
+    }
+    // Whatever was pressed last, Enter takes.
+    event.preventDefault();
+    event.stopPropagation();
+    if (ready) take();
+  };
   return (
-    <>
+    <Box sx={{ display: 'contents' }} onKeyDownCapture={onKeyDown}>
       <DialogTitle id="take-title" sx={{ overflowWrap: 'anywhere' }}>
         Take from “{pattern.name}”
       </DialogTitle>
@@ -236,12 +246,14 @@ function Body() {
         </Typography>
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>cancel</Button>
+        <Button data-cancel onClick={closeDialog}>
+          cancel
+        </Button>
         <Button variant="contained" disabled={!ready} onClick={take}>
           take
         </Button>
       </DialogActions>
-    </>
+    </Box>
   );
 }
 

@@ -70,6 +70,7 @@ function Tempos() {
     <>
       <NumberField
         label="tempo of the song (bpm)"
+        autoFocus
         value={song.bpm}
         min={MIN_BPM}
         max={MAX_BPM}

@@ -23,6 +23,7 @@ import { ReadingReport } from './ReadingReport';
 import { RemoveDialog } from './RemoveDialog';
 import { SavePointsDialog } from './SavePointsDialog';
 import { SliceDialog } from './SliceDialog';
+import { Tablature } from './Tablature';
 import { TakeDialog } from './TakeDialog';
 
 /** What is read or shown once in a while is loaded then. */
@@ -48,6 +49,7 @@ export function Tools() {
       <NumbersDialog />
       <SliceDialog />
       <TakeDialog />
+      <Tablature />
       <RemoveDialog />
       <LibraryDialog />
       <OpenedDialog />

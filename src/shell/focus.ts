@@ -1,4 +1,4 @@
-import { isWrittenInto } from '@/look/writtenInto';
+import { isInFront, isWrittenInto } from '@/look/writtenInto';
 import { platform } from '@/state/platform';
 import { useWorkbench } from '@/state/store';
 
@@ -14,13 +14,6 @@ function focusWork(): void {
   workElement()?.focus({ preventScroll: true });
 }
 
-/** What has keys of its own as long as it is open. */
-const IN_FRONT = '[role=dialog], [role=menu], [role=listbox]:not([data-command-keys])';
-
-export function isInFront(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest(IN_FRONT) !== null;
-}
-
 const PRESSED = 'button, a[href], [role=button], [role=tab]';
 const MOVED = '[role=slider], .MuiSlider-root, label, [role=combobox], [role=option]';
 
@@ -32,7 +25,8 @@ const MOVED = '[role=slider], .MuiSlider-root, label, [role=combobox], [role=opt
 export function keepFocusAtWork(): () => void {
   const onMouseDown = (event: MouseEvent) => {
     const { target } = event;
-    if (event.button !== 0 || !(target instanceof HTMLElement)) return;
+    // The picture in a button is the button.
+    if (event.button !== 0 || !(target instanceof Element)) return;
     if (isInFront(target) || isWrittenInto(target)) return;
     if (target.closest(MOVED) || !target.closest(PRESSED)) return;
     // What is written in a field is kept when the field is left.
@@ -41,7 +35,7 @@ export function keepFocusAtWork(): () => void {
     event.preventDefault();
   };
   const onPointerUp = ({ target }: PointerEvent) => {
-    if (!(target instanceof HTMLElement)) return;
+    if (!(target instanceof Element)) return;
     if (isInFront(target)) {
       // A choice from a list that was opened gives the focus back, too.
       if (target.closest('[role=option]')) platform.afterFrame(backFromChoice);
@@ -59,7 +53,14 @@ export function keepFocusAtWork(): () => void {
   };
   const onKeyDown = ({ key, target }: KeyboardEvent) => {
     if (key !== 'Enter' && key !== 'Escape') return;
-    if (!isWrittenInto(target) || isInFront(target)) return;
+    if (isInFront(target)) {
+      // A list that is left, or chosen from, gives the focus back.
+      if ((target as Element).closest('[role=listbox], [role=menu]')) {
+        platform.afterFrame(() => platform.afterFrame(backFromChoice));
+      }
+      return;
+    }
+    if (!isWrittenInto(target)) return;
     if (key === 'Enter' && (target as HTMLElement).matches('textarea')) return;
     platform.afterFrame(() => {
       if (document.activeElement === target) focusWork();
@@ -91,7 +92,8 @@ export function keepFocusAtWork(): () => void {
 
 function backFromChoice(): void {
   const { activeElement } = document;
-  if (activeElement?.matches('[role=combobox]') && !isInFront(activeElement)) focusWork();
+  const opens = activeElement?.matches('[role=combobox], [aria-haspopup]');
+  if (opens && !isInFront(activeElement)) focusWork();
 }
 
 /** What had the focus is gone: the work has it then. */

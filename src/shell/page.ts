@@ -66,6 +66,14 @@ export const page: Platform = {
     return true;
   },
 
+  focusOn(selector) {
+    const found = [...document.querySelectorAll<HTMLElement>(selector)].find(
+      (element) => element.getClientRects().length > 0,
+    );
+    found?.focus();
+    return found !== undefined;
+  },
+
   async chooseFolder() {
     try {
       const found = await directoryOpen({ recursive: true });

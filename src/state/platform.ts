@@ -38,6 +38,8 @@ export interface Platform {
   afterFrame(run: () => void): void;
   /** Goes to a field, or presses what opens it, by the beginning of its name. @returns whether it is there */
   reachField(name: string): boolean;
+  /** Puts the focus on the first element that is shown and matches. @returns whether there is one */
+  focusOn(selector: string): boolean;
   /** Lets the user choose files, or all files of a folder; none when it was called off. */
   chooseFolder(): Promise<{
     name: string;
@@ -66,6 +68,7 @@ export let platform: Platform = {
   print: async () => {},
   afterFrame: (run) => void setTimeout(run),
   reachField: () => false,
+  focusOn: () => false,
   chooseFolder: async () => ({ name: '', files: [] }),
   chooseOne: async () => undefined,
   chooseSome: async () => [],

@@ -12,6 +12,7 @@ import {
   chosenHits,
   cropTo,
   grow,
+  hitCount,
   insertBars,
   removeBars,
   repeatBars,
@@ -156,7 +157,10 @@ export const BARS = {
   'set meter': onPattern(
     { meter: meterValue(), fit: optional(choice(METER_CHANGES)) },
     (pattern, { meter, fit = 'count' }) =>
-      fit === 'count' ? countedIn(pattern, meter) : inMeter(pattern, meter, fit),
+      // Empty bars stay as many bars.
+      fit !== 'count' || hitCount(pattern) === 0
+        ? inMeter(pattern, meter, fit === 'count' ? 'cut' : fit)
+        : countedIn(pattern, meter),
     'new-pattern',
   ),
   'set step': onPattern(

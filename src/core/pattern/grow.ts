@@ -12,7 +12,7 @@ import {
   type Turn,
   type TurnKind,
 } from '../model';
-import { barTicks, beatTicks, toVelocity, type Ticks } from '../time';
+import { barTicks, pulseTicks, toVelocity, type Ticks } from '../time';
 import { repeatBars } from './bars';
 import { barsOf } from './length';
 import { writeRoll } from './ornament';
@@ -136,7 +136,7 @@ function handsFree(pattern: Pattern, from: Ticks, to: Ticks): Pattern {
 
 /** How much of the bar a figure takes: its last beat, or two where there is room. */
 function lastBeats(pattern: Pattern, start: Ticks, random: Random): { from: Ticks; beats: number } {
-  const beat = Math.max(480, beatTicks(pattern.meter));
+  const beat = Math.max(480, pulseTicks(pattern.meter));
   const room = Math.floor((pattern.length - start) / beat);
   const beats = room >= 4 && random() < 0.4 ? 2 : 1;
   return { from: pattern.length - beats * beat, beats };
@@ -233,7 +233,7 @@ const RULES: Readonly<Record<TurnKind, Rule>> = {
 
   'opened hat'(pattern, start, _, kit) {
     if (!canPlay(pattern, 'hihat', kit)) return undefined;
-    const beat = beatTicks(pattern.meter);
+    const beat = pulseTicks(pattern.meter);
     const closed = hitsOf(pattern, 'hihat').filter(
       (hit) => hit.at >= start && hit.articulation === 'closed',
     );

@@ -1,6 +1,6 @@
 import type { Hit, Pattern } from '../model';
 import { seeded } from '../random';
-import { beatTicks, toVelocity, type Velocity, type Ticks } from '../time';
+import { pulseTicks, toVelocity, type Velocity, type Ticks } from '../time';
 import { chosenHits, mapHits } from './strands';
 import { heardAt } from './swing';
 
@@ -164,6 +164,6 @@ export function ghostOffBeats(
   ids: ReadonlySet<string>,
   { velocity }: { velocity: Velocity },
 ): Pattern {
-  const beat = beatTicks(pattern.meter);
+  const beat = pulseTicks(pattern.meter);
   return revalue(pattern, ids, (hit) => (hit.at % beat === 0 ? hit.velocity : velocity));
 }

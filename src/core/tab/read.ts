@@ -12,7 +12,7 @@ import {
 } from '../model';
 import { barTicks, COMMON_TIME, isMeter, type Meter, STEP_RATES, type Ticks } from '../time';
 import { evened } from './even';
-import { isRemark, readLegend, readMusic, readSetting, readTimes } from './rows';
+import { isRemark, readBare, readLegend, readMusic, readSetting, readTimes } from './rows';
 import {
   DIGITS,
   keyOfLine,
@@ -42,6 +42,8 @@ interface Line extends TabLine {
   label: string;
   bars: string[];
   times: number;
+  /** It was written without bar lines. */
+  bare?: true;
 }
 
 const SETTINGS = ['name', 'kind', 'meter', 'time', 'step'];
@@ -64,6 +66,12 @@ export function readTab(text: string, options: { id: string; name?: string }): R
   const labels = new Map<string, TabLine>();
   const systems: Map<string, Line>[] = [];
   let open: Map<string, Line> | undefined;
+  const add = (line: Line) => {
+    // The same piece again, or a line after a gap, begins the next system.
+    const key = `${keyOfLine(line)} ${line.label}`;
+    if (!open || open.has(key)) systems.push((open = new Map()));
+    open.set(key, line);
+  };
   const rows = text.replaceAll('\t', ' ').split(/\r\n|\r|\n/);
   rows.forEach((row, i) => readLegendRow(row, i + 1, { legend, labels, report }));
   rows.forEach((row, i) => {
@@ -79,18 +87,22 @@ export function readTab(text: string, options: { id: string; name?: string }): R
         for (const line of last.values()) line.times = Math.max(line.times, bound(times));
         return;
       }
+      const bare = isRemark(row) ? undefined : readBare(row);
+      const of = bare && (labels.get(bare.label.toUpperCase()) ?? lineOfLabel(bare.label));
+      if (bare && of) {
+        const { label, steps } = bare;
+        const line: Line = { number: i + 1, ...of, label, bars: [steps], times: bound(bare.times) };
+        return add({ ...line, bare: true });
+      }
       if (!isRemark(row)) {
         report.push(`Line ${i + 1} was not understood: “${shortened(row)}”.`);
       }
       return;
     }
     const line = readLine(row, i + 1, labels, report);
-    if (!line) return;
-    // The same piece again, or a line after a gap, begins the next system.
-    const key = `${keyOfLine(line)} ${line.label}`;
-    if (!open || open.has(key)) systems.push((open = new Map()));
-    open.set(key, line);
+    if (line) add(line);
   });
+  for (const system of systems) inBars(system);
   const meter = readMeter(settings.get('meter') ?? settings.get('time'), report);
   const pattern = patternOf(systems, meter, { ...options, settings, legend, report });
   if (!pattern && report.length === 0) {
@@ -99,6 +111,22 @@ export function readTab(text: string, options: { id: string; name?: string }): R
     );
   }
   return { pattern, report };
+}
+
+/** How many characters a line without bar lines may have for one bar; longer ones are bars of sixteen. */
+const BARE_STEPS = [4, 8, 12, 16];
+
+/** Lines without bar lines are as long as the longest of their system, and are cut into bars. */
+function inBars(system: Map<string, Line>): void {
+  const bare = [...system.values()].filter((line) => line.bare);
+  const longest = bare.reduce((most, { bars }) => Math.max(most, bars[0].length), 0);
+  const one = BARE_STEPS.find((steps) => longest <= steps && (steps !== 12 || longest === 12));
+  const bar = one ?? 16;
+  const whole = one ?? Math.ceil(longest / 16) * 16;
+  for (const line of bare) {
+    const steps = line.bars[0].padEnd(whole, '-');
+    line.bars = Array.from({ length: whole / bar }, (_, n) => steps.slice(n * bar, (n + 1) * bar));
+  }
 }
 
 const shortened = (row: string) => (row.length > 40 ? `${row.trim().slice(0, 40)}…` : row.trim());

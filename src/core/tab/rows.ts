@@ -57,6 +57,29 @@ export function readMusic(row: string): MusicRow | undefined {
   return body.includes('=') ? undefined : { label, body, times };
 }
 
+/** What strokes, rests and nothing else are written with in a row that has no bar lines. */
+const BARE = /^[-.~_xXoOfFdDgG#@*+ \d]*$/;
+
+/** `hi-hat: x-x-`, `H: x   x`, `HH x-x- 2x`: music without bar lines; a space is a rest. */
+export function readBare(row: string): (Omit<MusicRow, 'body'> & { steps: string }) | undefined {
+  const text = row.trimEnd();
+  const colon = text.indexOf(':');
+  const gap = text.trimStart().indexOf(' ') + (text.length - text.trimStart().length);
+  const end = colon > 0 ? colon : gap;
+  const label = text.slice(0, Math.max(0, end)).trim();
+  if (!/^[A-Za-z][A-Za-z0-9 -]{0,14}$/.test(label)) return undefined;
+  let steps = text.slice(end + 1);
+  // One space, or several before a first stroke, set the label apart.
+  steps = colon > 0 ? steps.replace(/^ /, '') : steps.trimStart();
+  const last = steps.lastIndexOf(' ');
+  const times = last > 0 ? readTimes(steps.slice(last)) : undefined;
+  if (times !== undefined) steps = steps.slice(0, last).trimEnd();
+  if (!BARE.test(steps) || !/[xXoOfFdDgG]/.test(steps)) return undefined;
+  // Without a colon a line of words could be meant: rests tell music from them.
+  if (colon < 0 && !/[-.]/.test(steps)) return undefined;
+  return { label, steps, times: times ?? 1 };
+}
+
 const isBarLine = (sign: string | undefined) => sign === '|' || sign === ':';
 
 /** Where the music of a row ends: at its last bar line, or with the row. */

@@ -283,3 +283,28 @@ describe('one row of a text', () => {
     );
   });
 });
+
+test.each([
+  ['hi-hat: x-x-', 'hihat', [0, 1920]],
+  ['H: x   x', 'hihat', [0, 1920]],
+  ['HH x-x- 2x', 'hihat', [0, 1920, 3840, 5760]],
+  ['Kick: o-------o-o-----', 'kick', [0, 1920, 2400]],
+  ['SD ----o-------o---', 'snare', [960, 2880]],
+])('a line without bar lines is read: %s', (line, piece, ticks) => {
+  const { pattern, report } = readTab(line, { id: 'read' });
+  expect(report).toEqual([]);
+  const strand = pattern!.strands.find((one) => one.piece === piece)!;
+  expect(strand.hits.map(({ at }) => at)).toEqual(ticks);
+});
+
+test('lines without bar lines under each other are one system, and words are none', () => {
+  const { pattern, report } = readTab('HH: x-x-x-x-x-x-x-x-\nSD:     o       o\nBD: o       o', {
+    id: 'read',
+  });
+  expect(report).toEqual([]);
+  expect(pattern!.length).toBe(3840);
+  const on = (piece: string) => pattern!.strands.find((one) => one.piece === piece)!.hits;
+  expect(on('snare').map(({ at }) => at)).toEqual([960, 2880]);
+  expect(on('kick').map(({ at }) => at)).toEqual([0, 1920]);
+  expect(readTab('Snare solo on the floor', { id: 'read' }).pattern).toBeUndefined();
+});

@@ -9,7 +9,7 @@ import {
 } from '../model';
 import { freeIds, placeHits, removeHits, takeTurn } from '../pattern';
 import type { Random } from '../random';
-import { barTicks, beatTicks, toVelocity, type Ticks } from '../time';
+import { barTicks, pulseTicks, toVelocity, type Ticks } from '../time';
 
 /** What a drummer does so that a part does not come twice alike. */
 export const VARIATIONS = [
@@ -166,7 +166,7 @@ export const VARY: Readonly<Record<Variation, (pattern: Pattern, means: Means) =
   thinner(pattern, { kit, may }) {
     const piece = timekeeper(pattern, may);
     if (!piece) return undefined;
-    const beat = beatTicks(pattern.meter);
+    const beat = pulseTicks(pattern.meter);
     const off = findStrand(pattern, piece)!.hits.filter(({ at }) => at % beat !== 0);
     const on = findStrand(pattern, piece)!.hits.length - off.length;
     if (off.length === 0 || on === 0) return undefined;

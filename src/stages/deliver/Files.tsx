@@ -50,6 +50,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
           <Button
             variant="contained"
             disabled={worth === 0}
+            data-hand-over
             onClick={() => void writing.handOver()}
             sx={{ whiteSpace: 'nowrap' }}
           >

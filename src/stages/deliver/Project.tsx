@@ -33,7 +33,7 @@ export function Project({ song }: { song: Song }) {
           <Button onClick={() => void compareWithFile()} sx={{ mr: 1 }}>
             compare with a file …
           </Button>
-          <Button variant="contained" onClick={() => void handOver()}>
+          <Button data-hand-over variant="contained" onClick={() => void handOver()}>
             save the song
           </Button>
         </Box>

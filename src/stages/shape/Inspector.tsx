@@ -57,10 +57,10 @@ export const Inspector = memo(function Inspector({ pattern, selected }: Inspecto
     >
       {tool ? (
         <ToolPanel open={tool} />
-      ) : turn?.pattern === pattern.id ? (
-        <Turns pattern={pattern} />
       ) : selected ? (
         <OfSelection pattern={pattern} selected={selected} />
+      ) : turn?.pattern === pattern.id ? (
+        <Turns pattern={pattern} />
       ) : (
         <OfComing pattern={pattern} />
       )}

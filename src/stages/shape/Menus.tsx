@@ -11,6 +11,7 @@ import { MENUS, type Menu } from '@/core/commands';
 import { keysOf, linesOf, type Act } from '@/state/acts';
 import { MENU_KEYS } from '@/state/acts/act';
 import { keyName } from '@/state/acts/keyNames';
+import { isPadKey } from '@/state/shape/pads';
 import { openMenu } from '@/state/shape/view';
 import { useWorkbench } from '@/state/store';
 
@@ -119,10 +120,13 @@ function LineButton({ menu, letter }: { menu: Menu; letter: string }) {
 
 export function MenuButton({ menu, inline: isInline }: { menu: Menu; inline?: boolean }) {
   const open = useWorkbench((state) => state.menu === menu);
+  // While pads are shown, their keys play: they open no menu.
+  const plays = useWorkbench((state) => state.pads.open) && isPadKey(MENU_KEYS[menu]);
+  const key = plays ? '' : keyName(MENU_KEYS[menu]);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <>
-      <Tooltip title={`all of ${MENUS[menu]} (${keyName(MENU_KEYS[menu])})`}>
+      <Tooltip title={`all of ${MENUS[menu]}${key && ` (${key})`}`}>
         {isInline ? (
           <ButtonBase
             ref={setAnchor}
@@ -131,7 +135,7 @@ export function MenuButton({ menu, inline: isInline }: { menu: Menu; inline?: bo
             onClick={() => openMenu(menu)}
             sx={{ ...inline, fontWeight: 600 }}
           >
-            <KeyCap name={keyName(MENU_KEYS[menu])} />
+            {key && <KeyCap name={key} />}
             {MENUS[menu]}
           </ButtonBase>
         ) : (

@@ -14,7 +14,6 @@ import { Foot } from './Foot';
 import { Pads } from './Pads';
 import { Sheet } from './Sheet';
 import { MeterDialog } from './MeterDialog';
-import { Tablature } from './Tablature';
 
 /** One pattern, strand by strand. */
 export function Shape() {
@@ -67,7 +66,6 @@ export function Shape() {
         </Box>
         <Inspector pattern={around} selected={selected} />
       </Box>
-      <Tablature />
       <MeterDialog />
     </Box>
   );

@@ -11,6 +11,7 @@ import { memo, useEffect, useRef, type KeyboardEvent } from 'react';
 import type { Field } from '@/core/commands';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
+import { isInFront, isWrittenInto } from '@/look/writtenInto';
 import { keyOf } from '@/state/acts';
 import type { OpenTool, ToolValue } from '@/state/store';
 import { dropTool, keepTool, rollAgain, setToolValue, toolShown } from '@/state/shape/toolbox';
@@ -24,11 +25,33 @@ export function ToolPanel({ open }: { open: OpenTool }) {
     const ready = 'input[type=range], input[type=text]:not([aria-hidden]), [data-keep]';
     panel.current?.querySelector<HTMLElement>(ready)?.focus();
   }, [open.name]);
+  useEffect(() => {
+    // Wherever the focus is, digits are the number of the tool, Enter keeps and Escape takes back.
+    const onKeyDown = (event: globalThis.KeyboardEvent) => {
+      const { target, key, ctrlKey, metaKey, altKey } = event;
+      if (!(target instanceof HTMLElement) || ctrlKey || metaKey || altKey) return;
+      if (isInFront(target) || isWrittenInto(target)) return;
+      if (/^[\d.,-]$/.test(key)) {
+        const row =
+          target.closest('[data-number]') ?? panel.current?.querySelector('[data-number]');
+        const field = row?.querySelector<HTMLElement>('input[type=text]');
+        // The field that has the focus by now gets what is typed.
+        if (field) field.focus();
+        else event.preventDefault();
+      } else if (key === 'Escape') leave(dropTool);
+      else if (key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
+      else return;
+      if (!/^[\d.,-]$/.test(key)) event.preventDefault();
+      event.stopPropagation();
+    };
+    document.addEventListener('keydown', onKeyDown, true);
+    return () => document.removeEventListener('keydown', onKeyDown, true);
+  }, []);
   if (!shown) return null;
   const { title, fields, problems, hits, remark, chooses } = shown;
   const onKeyDown = (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement;
-    if (event.key === 'Enter' && !target.closest('[role=combobox], button')) leave(keepTool);
+    // A text of the panel: what is written in it is seen already.
+    if (event.key === 'Enter') leave(keepTool);
     else if (event.key === 'Escape') leave(dropTool);
     else return;
     event.preventDefault();
@@ -163,6 +186,7 @@ const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
     <Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{label}</Box>
       <Box
+        data-number
         sx={{
           display: 'grid',
           gridTemplateColumns: 'minmax(0, 1fr) 76px',
@@ -187,6 +211,7 @@ const NumberRow = memo(function NumberRow(field: Field & { kind: 'number' }) {
           max={max}
           width={76}
           live
+          leave={(by) => leave(by === 'Enter' ? keepTool : dropTool)}
           onChange={onChange}
         />
       </Box>

@@ -20,6 +20,8 @@ export const ROW_GAP = 4;
 /** Between rows of different families. */
 const FAMILY_GAP = 9;
 const NARROWEST_STEP = 15;
+/** A whole pattern that is to be seen at once has beats no narrower than this. */
+const NARROWEST_BEAT = 2;
 const FOLDED_HEIGHT = 20;
 const OPEN_HEIGHT = 210;
 export const LANE_HEIGHT = 76;
@@ -66,6 +68,8 @@ export interface SheetZoom {
   beat?: number;
   /** Factor of the height of rows. */
   rows: number;
+  /** The whole pattern is to be seen, with all its rows, however narrow its steps get. */
+  fit?: true;
 }
 
 /** Pieces that carry most of a beat get the tallest rows. */
@@ -81,12 +85,12 @@ export function geometryOf(
   kit: Kit = DEFAULT_KIT,
 ): Geometry {
   const { length } = pattern;
-  const fitted = Math.max(
-    (width - LEFT - RIGHT) / length,
-    NARROWEST_STEP / Math.min(pattern.step, PPQ),
-  );
+  const whole = (width - LEFT - RIGHT) / length;
+  const fitted = zoom.fit
+    ? Math.max(whole, NARROWEST_BEAT / PPQ)
+    : Math.max(whole, NARROWEST_STEP / Math.min(pattern.step, PPQ));
   const scale = zoom.beat ? zoom.beat / PPQ : fitted;
-  const rows = rowPlaces(pattern, view, height, zoom.rows, laneOf, kit);
+  const rows = rowPlaces(pattern, view, height, zoom, laneOf, kit);
   const lastRow = rows.at(-1);
   const tickAt = (x: number) => (x - LEFT) / scale;
   return {
@@ -118,7 +122,7 @@ function rowPlaces(
   pattern: Pattern,
   view: RowView,
   height: number,
-  zoom: number,
+  { rows: zoom, fit }: SheetZoom,
   laneOf: PieceId | undefined,
   kit: Kit,
 ): RowPlace[] {
@@ -141,7 +145,8 @@ function rowPlaces(
     const strand = findStrand(pattern, piece)!;
     const tall = TALL.has(piece);
     const share = Math.floor((room * weight(piece)) / (sum || 1));
-    const usual = Math.max(tall ? 52 : 32, Math.min(tall ? 132 : 76, share));
+    const least = fit ? FOLDED_HEIGHT : tall ? 52 : 32;
+    const usual = Math.max(least, Math.min(tall ? 132 : 76, share));
     const isFolded = folded.includes(piece);
     const own = open.includes(piece) ? OPEN_HEIGHT : usual;
     const row = {

@@ -74,6 +74,8 @@ const REACH = 8;
 const FINEST = 960;
 /** So far beyond its row, in heights of it, a selection goes to other rows instead of being louder. */
 const BEYOND = 0.6;
+/** So far into another row, in heights of that one, it goes there too. */
+const INTO = 0.35;
 
 /**
  * All that the pointer does on the sheet. Press an empty step: place and paint; with a selection, only
@@ -129,7 +131,7 @@ export function useStrokes(
         stroke.current = dragOf(now, point);
         return;
       case 'velocity':
-        if (isBeyond(now, point)) {
+        if (isBeyond(now, point, geometry)) {
           stroke.current = { ...now, kind: 'move' };
           return move(stroke.current, point, geometry, fine.current);
         }
@@ -276,10 +278,16 @@ export function useStrokes(
   };
 }
 
-/** Whether the pointer has left the row of a selection that it drags up or down. */
-function isBeyond({ row, selected }: Stroke & { kind: 'velocity' }, { y }: Point): boolean {
-  const margin = row.height * BEYOND;
-  return selected && (y < row.top - margin || y > row.top + row.height + margin);
+/** Whether the pointer has left the row of a selection that it drags up or down, and is well in another one. */
+function isBeyond(
+  { row, selected }: Stroke & { kind: 'velocity' },
+  { y }: Point,
+  geometry: Geometry,
+): boolean {
+  const depth = Math.max(row.top - y, y - (row.top + row.height));
+  const other = geometry.rowAt(y);
+  const within = other === row ? Infinity : other.height * INTO;
+  return selected && depth > Math.min(row.height * BEYOND, within);
 }
 
 /** The hit a press takes hold of: the nearest stem in reach, or what is on the pressed step. */

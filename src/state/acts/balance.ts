@@ -7,6 +7,7 @@ import * as kits from '../balance/kits';
 import * as pieces from '../balance/pieces';
 import { useWorkbench } from '../store';
 import { actsOf, type Act } from './act';
+import { pasteUnlessElse } from './pasting';
 
 const mixed = actsOf('balance');
 
@@ -70,7 +71,12 @@ export const BALANCE_ACTS: readonly Act[] = [
     'limiter',
   ),
   mixed('copy-strip', 'copy how the track is mixed', ['mod+c'], balance.copyStrip),
-  mixed('paste-strip', 'mix the track as the copied one', ['mod+v'], balance.pasteStrip),
+  {
+    ...mixed('paste-strip', 'mix the track as the copied one', ['mod+v'], () =>
+      pasteUnlessElse(balance.pasteStrip),
+    ),
+    passes: true,
+  },
   mixed(
     'compare-mix',
     'hear the mix as it was, or as it is',

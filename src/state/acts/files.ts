@@ -10,6 +10,7 @@ import { notify } from '../notices/notices';
 import { openDialog } from '../dialogs/dialogs';
 import { BEGINNINGS } from '../session/beginnings';
 import { platform } from '../platform';
+import { useWorkbench } from '../store';
 import type { Act } from './act';
 
 const song = { needsSong: true } as const;
@@ -27,6 +28,21 @@ function install(): void {
   notify(
     'The browser does not offer to install it now: it may be installed already, or its menu has an entry for it.',
   );
+}
+
+/** So many frames the stage that is gone to is waited for. */
+const FRAMES = 240;
+
+/** Writes the files that Deliver lists; from another stage, goes there and puts the focus on what does so. */
+function exportNow(): void {
+  if (useWorkbench.getState().stage === 'deliver') return void handOver();
+  routes.goToStage('deliver');
+  const focus = (frames: number): void => {
+    const there =
+      useWorkbench.getState().stage === 'deliver' && platform.focusOn('[data-hand-over]');
+    if (!there && frames > 0) platform.afterFrame(() => focus(frames - 1));
+  };
+  focus(FRAMES);
 }
 
 /** Files in and out, and songs. */
@@ -98,7 +114,7 @@ export const FILE_ACTS: readonly Act[] = [
     also: 'save write file deliver',
     group: 'files',
     keys: ['mod+e'],
-    run: () => routes.goToStage('deliver'),
+    run: exportNow,
   },
   {
     ...song,

@@ -72,7 +72,7 @@ function runOnStage(act: Act): void {
 export function actsLike(acts: readonly FoundAct[], query: string): readonly FoundAct[] {
   const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean);
   // The last word sorts last, so that the first one counts most.
-  return words.reduceRight<readonly FoundAct[]>((left, word) => {
+  const found = words.reduceRight<readonly FoundAct[]>((left, word) => {
     const called = Object.entries(WORDS).find(
       ([other]) => other === word || (word.length > 4 && other.startsWith(word)),
     )?.[1];
@@ -84,4 +84,9 @@ export function actsLike(acts: readonly FoundAct[], query: string): readonly Fou
     });
     return [...meant, ...matched.filter((act) => !meant.includes(act))];
   }, acts);
+  if (words.length < 2) return found;
+  // What is called just so comes before what only has the words.
+  const phrase = words.join(' ');
+  const called = found.filter(({ name }) => name.toLowerCase().includes(phrase));
+  return [...called, ...found.filter((act) => !called.includes(act))];
 }

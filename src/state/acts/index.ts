@@ -12,7 +12,8 @@ import { REACH_ACTS, WEAVE_ACTS } from './weave';
 
 export { ACT_GROUPS, type Act, type ActGroup } from './act';
 export { startSong } from './files';
-export { keepFromPasting, STRENGTHS } from './shape';
+export { pastedElse } from './pasting';
+export { STRENGTHS } from './shape';
 
 /** Everything that can be done by name, in the order the list of keys shows it. */
 export const ACTS: readonly Act[] = [

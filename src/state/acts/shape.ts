@@ -20,27 +20,13 @@ import * as toolbox from '../shape/toolbox';
 import * as turns from '../shape/turns';
 import * as view from '../shape/view';
 import { MENU_KEYS, type Act } from './act';
+import { pasteUnlessElse } from './pasting';
 
 /** How hard the digit keys 1 to 9 strike: from a ghost note to the hardest accent. */
 export const STRENGTHS = [20, 33, 46, 60, 73, 86, 100, 113, 127] as const;
 
 const song = { needsSong: true } as const;
 const shapeOnly = { group: 'shape', stage: 'shape', needsSong: true } as const;
-
-let pasting: ReturnType<typeof setTimeout> | undefined;
-
-/**
- * Pastes the hits that were copied here, unless the browser's own clipboard turns out to hold
- * tablature: the page hears of that right after the key.
- */
-function pasteUnlessText(): void {
-  pasting = setTimeout(() => clips.paste());
-}
-
-/** Called when text was pasted that belongs elsewhere. */
-export function keepFromPasting(): void {
-  clearTimeout(pasting);
-}
 
 function newPatternInShape(): void {
   shape.addPattern();
@@ -196,9 +182,14 @@ export const SHAPE_ACTS: readonly Act[] = [
   {
     ...shapeOnly,
     id: 'clear',
-    name: 'select nothing; take back what a tool shows',
+    name: 'select nothing; take back what a tool shows; leave the changes for the turn',
     keys: ['escape'],
-    run: () => (useWorkbench.getState().tool ? toolbox.dropTool() : shape.clearSelection()),
+    run: () => {
+      const { tool, selection, turn } = useWorkbench.getState();
+      if (tool) toolbox.dropTool();
+      else if (selection.length === 0 && turn) turns.closeTurns();
+      else shape.clearSelection();
+    },
   },
   { ...shapeOnly, id: 'louder', name: 'louder', keys: ['pageup'], run: () => shape.addVelocity(4) },
   {
@@ -282,7 +273,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     name: 'paste hits at the cursor',
     keys: ['mod+v'],
     passes: true,
-    run: pasteUnlessText,
+    run: () => pasteUnlessElse(() => clips.paste()),
   },
   {
     ...shapeOnly,

@@ -16,6 +16,7 @@ import * as views from '../weave/views';
 import * as laying from '../weave/laying';
 import * as weave from '../weave/weave';
 import { actsOf, type Act } from './act';
+import { pasteUnlessElse } from './pasting';
 
 const weaveOnly = { group: 'weave', stage: 'weave', needsSong: true } as const;
 const woven = actsOf('weave');
@@ -31,9 +32,6 @@ const REACHING: ReadonlySet<string> = new Set([
   'mend-all',
   'fit',
 ]);
-
-/** Beats that something laid is moved by. */
-const HALF_BEAT = 480;
 
 const CHOOSING_ACTS: readonly Act[] = [
   woven('previous-place', 'previous section', ['left'], () => choosing.nextPlace(-1)),
@@ -100,22 +98,22 @@ const LAYING_ACTS: readonly Act[] = [
     'remove overlay fill',
   ),
   woven('span-earlier', 'slide what is laid half a beat earlier', ['alt+shift+left'], () =>
-    laying.moveLaid(-HALF_BEAT, 'all'),
+    laying.moveLaid(-1, 'all'),
   ),
   woven('span-later', 'slide what is laid half a beat later', ['alt+shift+right'], () =>
-    laying.moveLaid(HALF_BEAT, 'all'),
+    laying.moveLaid(1, 'all'),
   ),
   woven('span-longer', 'let what is laid begin half a beat earlier', ['alt+shift+up'], () =>
-    laying.moveLaid(-HALF_BEAT, 'start'),
+    laying.moveLaid(-1, 'start'),
   ),
   woven('span-shorter', 'let what is laid begin half a beat later', ['alt+shift+down'], () =>
-    laying.moveLaid(HALF_BEAT, 'start'),
+    laying.moveLaid(1, 'start'),
   ),
   woven('span-ends-later', 'let what is laid end half a beat later', [], () =>
-    laying.moveLaid(HALF_BEAT, 'end'),
+    laying.moveLaid(1, 'end'),
   ),
   woven('span-ends-earlier', 'let what is laid end half a beat earlier', [], () =>
-    laying.moveLaid(-HALF_BEAT, 'end'),
+    laying.moveLaid(-1, 'end'),
   ),
   field('play-another', 'play another pattern in this section …', 'play another pattern'),
   woven(
@@ -156,7 +154,12 @@ const FORM_ACTS: readonly Act[] = [
   ),
   woven('copy-places', 'copy the chosen sections', ['mod+c'], weave.copyChosen),
   woven('cut-places', 'cut the chosen sections', ['mod+x'], weave.cutChosen),
-  woven('paste-places', 'paste sections, linked', ['mod+v'], () => weave.pasteCopied('linked')),
+  {
+    ...woven('paste-places', 'paste sections, linked', ['mod+v'], () =>
+      pasteUnlessElse(() => weave.pasteCopied('linked')),
+    ),
+    passes: true,
+  },
   woven('paste-alone', 'paste sections on their own', ['mod+shift+v'], () =>
     weave.pasteCopied('on its own'),
   ),

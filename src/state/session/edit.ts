@@ -157,7 +157,7 @@ export function preview(
   const { song, why, opened } = done;
   useWorkbench.setState({
     history: { ...before, song },
-    gesture: { before, label, ...(trying && { trying: true }) },
+    gesture: { before, label, commands, ...(trying && { trying: true }) },
     ...(opened && { opened, patternId: opened.pattern }),
   });
   if (song === before.song && saysLock(done)) return undefined;
@@ -188,12 +188,24 @@ export function cancelGesture(): void {
   useWorkbench.setState({ tool: undefined });
 }
 
-/** Takes back what is only tried out: the values of an open tool, a change for the turn that is heard. */
-export function leaveTrying(): void {
-  const { gesture, tool, turn } = useWorkbench.getState();
-  if (tool || turn?.heard) cancelGesture();
-  else if (gesture) commitGesture();
+/**
+ * Leaves what is shown: a drag is kept, and what is only tried out is taken back and said so, with a way to have it
+ * after all. The same for a stage that is left, a song, or a pattern.
+ * @param song whether the song is left too: then there is no way back
+ */
+export function leaveTrying(song = false): void {
+  const { gesture, tool, turn, history } = useWorkbench.getState();
+  const tried = tool || turn?.heard || gesture?.trying;
+  if (!tried) return commitGesture();
+  cancelGesture();
   if (turn?.heard) useWorkbench.setState({ turn: { ...turn, heard: undefined } });
+  if (!gesture || history?.song === gesture.before.song) return;
+  const { label, commands } = gesture;
+  notify(
+    `What was tried out is not kept: ${label}.`,
+    'info',
+    song ? undefined : { label: 'keep it', run: () => void edit(commands, label) },
+  );
 }
 
 /** The song as it is without what a gesture shows. */

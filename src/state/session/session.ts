@@ -10,7 +10,7 @@ import { lockSong, type SongLock } from '@/storage/lock';
 import { askForRoom } from '@/storage/room';
 import * as songs from '@/storage/songs';
 import { UndoLog } from '@/storage/undoLog';
-import { edit, songBefore } from './edit';
+import { edit, leaveTrying, songBefore } from './edit';
 import { notify, offer } from '../notices/notices';
 import { initial, useWorkbench } from '../store';
 import { restoreReach } from '../weave/choosing';
@@ -160,6 +160,7 @@ export async function storedOrUnsaved(id: string): ReturnType<typeof songs.loadS
 /** Saves what is pending, lets go of the song and clears the workbench. */
 export async function closeSong(): Promise<void> {
   const { songId } = useWorkbench.getState();
+  leaveTrying(true);
   undoLog?.writeNow();
   if (songId) await keeper.close(songId);
   lock?.release();

@@ -1,5 +1,5 @@
 import type { ImportOptions, ImportReport, Problem, Song } from '@/core';
-import type { History } from '@/core/commands';
+import type { Command, History } from '@/core/commands';
 import type { SongView } from '@/core/model';
 import type { Saving, Unsaved } from '@/storage/keeper';
 
@@ -27,6 +27,8 @@ export interface SessionSlice {
   gesture?: {
     before: History;
     label: string;
+    /** What it does. */
+    commands: readonly Command[];
     /** It is only seen and heard: what comes next takes it back. */
     trying?: true;
   };

@@ -17,6 +17,10 @@ export const PAD_KEYS = [
   ...['KeyZ', 'KeyX', 'KeyC', 'KeyV', 'KeyB', 'KeyN', 'KeyM', 'Comma'],
 ] as const;
 
+/** Whether a key plays a pad while pads are shown. @param key as acts have it: `a` */
+export const isPadKey = (key: string): boolean =>
+  (PAD_KEYS as readonly string[]).includes(`Key${key.toUpperCase()}`);
+
 /** How hard a key strikes: plain, with Shift, and with Alt. */
 export const KEY_STRENGTHS = { usual: 92, hard: 120, ghost: 34 } as const;
 

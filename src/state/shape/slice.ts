@@ -51,7 +51,7 @@ export interface ShapeSlice {
   pasteMode: PasteMode;
   /** Hits are painted on every n-th step. */
   paintEvery: number;
-  zoom: { beat?: number; rows: number };
+  zoom: { beat?: number; rows: number; fit?: true };
   follow: boolean;
   /** Strands that are not heard, or heard alone, while they are worked on. Files hold everything. */
   muted: readonly PieceId[];

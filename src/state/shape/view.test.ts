@@ -143,7 +143,7 @@ describe('zoom', () => {
     for (let n = 0; n < 20; n++) view.zoomRows(0.5);
     expect(state().zoom.rows).toBeGreaterThan(0.5);
     view.zoomToFit();
-    expect(state().zoom).toEqual({ rows: 1 });
+    expect(state().zoom).toEqual({ rows: 1, fit: true });
   });
 
   test('a lane opens on the row of the cursor, and the same one again closes it', () => {

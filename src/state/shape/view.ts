@@ -58,7 +58,7 @@ export function zoomRows(by: number): void {
 }
 
 export function zoomToFit(): void {
-  zoom(() => ({ rows: 1 }));
+  zoom(() => ({ rows: 1, fit: true }));
 }
 
 export function toggleFollow(): void {

@@ -1,7 +1,7 @@
 import { nanoid } from 'nanoid';
 import { findPlace, type Command } from '@/core';
 import { spanOver, type PieceId } from '@/core/model';
-import type { Ticks } from '@/core/time';
+import { barAt, pulseTicks, type Ticks } from '@/core/time';
 import {
   findSpan,
   laidPlaces,
@@ -105,8 +105,8 @@ export function nextLaid(): void {
   });
 }
 
-/** Slides what is chosen, or moves its end, by half beats. */
-export function moveLaid(by: Ticks, edge: 'all' | 'start' | 'end'): void {
+/** Slides what is chosen, or moves its end, by half beats as they are counted there. */
+export function moveLaid(halves: number, edge: 'all' | 'start' | 'end'): void {
   const { laid } = useWorkbench.getState();
   const found = laid && findSpan(openSongNow(), laid);
   const here = chosenPlace();
@@ -114,6 +114,8 @@ export function moveLaid(by: Ticks, edge: 'all' | 'start' | 'end'): void {
     return notify('Choose a fill or a change first: press it, or its key.');
   const lies = stackOf(here).find(({ span }) => span.id === laid.span);
   if (!lies) return;
+  const { meter } = barAt(here.section.meters, Math.max(0, lies.from));
+  const by = (halves * pulseTicks(meter)) / 2;
   const length = lies.to - lies.from;
   const from = edge === 'end' ? lies.from : lies.from + by;
   const to = edge === 'start' ? lies.to : lies.to + by;

@@ -9,40 +9,50 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { readTab, writeTab } from '@/core';
 import { barsOf, hitCount, onUsualKit } from '@/core/pattern';
-import { keepFromPasting } from '@/state/acts';
+import { pastedElse } from '@/state/acts';
 import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
 import { copiedHits } from '@/state/shape/clips';
+import { goToStage } from '@/state/routes';
 import { addPatternOf } from '@/state/shape/shape';
 import { kitOf, shownPattern, useWorkbench } from '@/state/store';
 import { notify } from '@/state/notices/notices';
 
-/** Whether a text is worth offering as a pattern: it has a line with a bar line and strokes. */
-const LOOKS_LIKE_TAB = /^\s*[A-Za-z][\w ]{0,14}\s*\|.*[-xXoO].*\|/m;
+/** A text is worth offering as a pattern where something of it can be read. */
+const looksLikeTab = (text: string): boolean =>
+  text.length < LONGEST_LOOKED_AT && readTab(text, { id: 'pasted' }).pattern !== undefined;
+
+/** Longer texts are not looked at while they are pasted. */
+const LONGEST_LOOKED_AT = 100_000;
 
 /** The pattern as text, and text as a pattern. */
 export function Tablature() {
   const open = useWorkbench((state) => state.dialog === 'tablature');
-  const [pasted, setPasted] = useState<string>();
+  const pasted = useRef<string>(undefined);
   useEffect(() => {
     const isInText = ({ target }: ClipboardEvent) =>
       isWrittenInto(target) || (target as HTMLElement).closest?.('[role=dialog]');
     /** Hits that are copied lie on the browser's clipboard as text: what was copied last is pasted. */
     let copied: string | undefined;
     const onCopy = (event: ClipboardEvent) => {
-      const hits = isInText(event) ? undefined : copiedHits();
+      const { stage } = useWorkbench.getState();
+      const hits = isInText(event) || stage !== 'shape' ? undefined : copiedHits();
       if (!hits) return;
       copied = writeTab(onUsualKit(hits, kitOf(useWorkbench.getState()))).text;
       event.clipboardData?.setData('text/plain', copied);
       event.preventDefault();
     };
     const onPaste = (event: ClipboardEvent) => {
+      if (isInText(event) || !useWorkbench.getState().history) return;
       const text = event.clipboardData?.getData('text/plain') ?? '';
-      if (isInText(event) || text === copied || !LOOKS_LIKE_TAB.test(text)) return;
-      keepFromPasting();
-      setPasted(text);
+      const isTab = text !== copied && looksLikeTab(text);
+      pastedElse(isTab || (event.clipboardData?.files.length ?? 0) > 0);
+      if (!isTab) return;
+      // The dialog takes the focus: the browser would paste into it once more.
+      event.preventDefault();
+      pasted.current = text;
       openDialog('tablature');
     };
     const listeners = { copy: onCopy, cut: onCopy, paste: onPaste };
@@ -56,7 +66,7 @@ export function Tablature() {
     };
   }, []);
   const close = () => {
-    setPasted(undefined);
+    pasted.current = undefined;
     closeDialog();
   };
   return (
@@ -66,13 +76,19 @@ export function Tablature() {
   );
 }
 
-function TablatureBody({ pasted, onClose }: { pasted?: string; onClose: () => void }) {
+interface BodyProps {
+  /** What was pasted from elsewhere. */
+  pasted: RefObject<string | undefined>;
+  onClose: () => void;
+}
+
+function TablatureBody({ pasted, onClose }: BodyProps) {
   const pattern = shownPattern(useWorkbench.getState());
   const written = useMemo(
     () => pattern && writeTab(onUsualKit(pattern, kitOf(useWorkbench.getState()))),
     [pattern],
   );
-  const [text, setText] = useState(pasted ?? written?.text ?? '');
+  const [text, setText] = useState(() => pasted.current ?? written?.text ?? '');
   const read = useMemo(() => readTab(text, { id: 'read' }), [text]);
   const own = text === written?.text;
   const copy = async () => {
@@ -84,7 +100,9 @@ function TablatureBody({ pasted, onClose }: { pasted?: string; onClose: () => vo
     }
   };
   const take = () => {
-    if (read.pattern && addPatternOf(read.pattern)) onClose();
+    if (!read.pattern || !addPatternOf(read.pattern)) return;
+    onClose();
+    goToStage('shape');
   };
   const report = own
     ? (written?.left ?? []).map((left) => `Tablature cannot say: ${left}.`)

@@ -1,0 +1,183 @@
+/** @about stages/shape stages/weave stages/gather */
+import type { Page } from 'puppeteer-core';
+import {
+  changing,
+  chooseFromMenu,
+  DEMO,
+  drawn,
+  edits,
+  eventually,
+  freshPages,
+  goTo,
+  hitsOf,
+  keys,
+  named,
+  newSong,
+  pressButton,
+  seesText,
+  velocities,
+} from './browser';
+
+const bench = freshPages();
+let page: Page;
+beforeEach(() => {
+  page = bench.page;
+});
+
+/** Does something by its name. */
+async function byName(name: string): Promise<void> {
+  await keys(page, 'Control+k');
+  await page.waitForSelector('[aria-label="find a command"] input');
+  await page.keyboard.type(name);
+  await keys(page, 'Enter');
+}
+
+const focused = () =>
+  page.evaluate(() => {
+    const { activeElement } = document;
+    return activeElement?.getAttribute('aria-label') ?? activeElement?.textContent ?? '';
+  });
+const atWork = () => page.evaluate(() => document.activeElement?.matches('[data-work]') ?? false);
+
+/** The browser's own copy or paste, as its keys make it. */
+async function clipboard(command: 'copy' | 'paste'): Promise<void> {
+  await page.keyboard.down('Control');
+  await page.keyboard.press(command === 'copy' ? 'c' : 'v', {
+    commands: [command],
+  });
+  await page.keyboard.up('Control');
+}
+
+const TAB = 'HH |x-x-x-x-|\nSD |--o---o-|';
+
+test('digits typed while a tool is open are its number, and Enter keeps at the first press', async () => {
+  await newSong(page);
+  await page.focus('[role=grid]');
+  await changing(page, () => keys(page, '5'));
+  await keys(page, 'r');
+  await chooseFromMenu(page, 'd', 's');
+  await seesText(page, 'Enter keeps');
+  const before = await edits(page);
+  await page.keyboard.type('93');
+  await keys(page, 'Enter');
+  await eventually(
+    () => edits(page),
+    (now) => expect(now).toBe(before + 1),
+  );
+  const [piece] = (await page.$eval('[role=grid]', (grid) =>
+    grid.getAttribute('aria-activedescendant'),
+  ))!
+    .replace('cell-', '')
+    .split(/-\d+$/);
+  expect(await velocities(page, piece)).toEqual([93]);
+  expect(await hitsOf(page, piece)).toHaveLength(1);
+  expect(await atWork()).toBe(true);
+});
+
+test('a number out of range says its range and stays to be mended', async () => {
+  await newSong(page);
+  await page.focus('[role=grid]');
+  await changing(page, () => keys(page, '5'));
+  await keys(page, 'r');
+  await chooseFromMenu(page, 'd', 's');
+  await seesText(page, 'Enter keeps');
+  await page.keyboard.type('300');
+  await seesText(page, '1 to 127');
+  await keys(page, 'Enter');
+  await seesText(page, 'Enter keeps');
+  await keys(page, 'Control+a');
+  await page.keyboard.type('30');
+  await changing(page, () => keys(page, 'Enter'));
+});
+
+test('what is tried out when the stage is left is said, and can be had after all', async () => {
+  await newSong(page);
+  await page.focus('[role=grid]');
+  await changing(page, () => keys(page, '5'));
+  await keys(page, 'r');
+  await chooseFromMenu(page, 'd', 's');
+  await page.keyboard.type('93');
+  await seesText(page, 'Enter keeps');
+  await (await named(page, 'Weave')).click();
+  await seesText(page, 'What was tried out is not kept');
+  await changing(page, () => pressButton(page, 'keep it'));
+});
+
+test('tablature is pasted once, on every stage', async () => {
+  const path = await newSong(page);
+  await page.focus('[role=grid]');
+  await changing(page, () => keys(page, '5'));
+  await keys(page, 'r', 'Control+c');
+  await byName('tablature');
+  const text = '[aria-label=tablature]';
+  await page.waitForSelector(text);
+  await page.focus(text);
+  await keys(page, 'Control+a');
+  await page.keyboard.type(TAB);
+  await keys(page, 'Control+a');
+  await clipboard('copy');
+  await keys(page, 'Escape');
+  await page.waitForFunction((one) => !document.querySelector(one), {}, text);
+  for (const stage of ['shape', 'weave', 'gather']) {
+    await goTo(page, `${path}/${stage}`);
+    await drawn(page);
+    const before = await edits(page);
+    await clipboard('paste');
+    await seesText(page, '6 hits in 1 bar');
+    await pressButton(page, 'make it a pattern');
+    await page.waitForSelector('[role=grid][aria-label^="From tablature"]');
+    await eventually(
+      () => edits(page),
+      (now) => expect(now).toBe(before + 1),
+    );
+  }
+});
+
+test('what is pressed gives the focus back to the work', async () => {
+  await goTo(page, `${DEMO}/shape`);
+  await page.focus('[role=grid]');
+  // The picture in a button is the button.
+  const icon = (await page.waitForSelector('[aria-label="zoom time in"] svg'))!;
+  await icon.click();
+  await eventually(atWork, (there) => expect(there).toBe(true));
+  // A list that is left by Escape, or chosen from with Enter.
+  const list = '[role=combobox]';
+  for (const key of ['Escape', 'Enter'] as const) {
+    await (await page.waitForSelector(list))!.click();
+    await page.waitForSelector('[role=listbox]');
+    await keys(page, key);
+    await page.waitForFunction(() => !document.querySelector('[role=listbox]'));
+    await eventually(atWork, (there) => expect(there).toBe(true));
+  }
+});
+
+test('the tempo opens with its field focused; Ctrl E leads to what writes', async () => {
+  await goTo(page, `${DEMO}/weave`);
+  await drawn(page);
+  await (await page.waitForSelector('[aria-label^="tempo: "]'))!.click();
+  await eventually(
+    () => page.evaluate(() => (document.activeElement as HTMLInputElement).tagName),
+    (tag) => expect(tag).toBe('INPUT'),
+  );
+  await keys(page, 'Control+a');
+  await page.keyboard.type('101');
+  await changing(page, () => keys(page, 'Enter'));
+  await keys(page, 'Escape');
+  await keys(page, 'Control+e');
+  await eventually(focused, (name) => expect(name).toMatch(/^write/));
+});
+
+test('the palette does on another stage what is of it, and the reach is remembered', async () => {
+  await goTo(page, `${DEMO}/weave`);
+  await drawn(page);
+  await pressButton(page, 'everywhere');
+  await keys(page, 'Control+k');
+  await page.keyboard.type('zoom to fit');
+  await seesText(page, 'in Shape');
+  await keys(page, 'Enter');
+  await page.waitForSelector('[role=grid]');
+  await page.reload();
+  await page.waitForSelector('[role=grid]');
+  await goTo(page, `${DEMO}/weave`);
+  await page.waitForSelector('[aria-pressed=true]::-p-text(everywhere)');
+});
