@@ -136,7 +136,7 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
     <Box component="li" sx={line}>
       <b>{name}</b>
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>{says}</Box>
-      <Box sx={{ display: 'flex', gap: 0.75 }}>
+      <Box sx={{ display: 'flex', gap: 0.75, flexWrap: 'wrap', justifyContent: 'end' }}>
         {here && (
           <Button variant="text" onClick={() => hearPlace('here', here.place.id)}>
             hear {words.here}
@@ -147,6 +147,19 @@ function PlaceLine({ place }: { place: ComparedPlace }) {
             <Button variant="text" onClick={() => hearPlace('there', there.place.id)}>
               hear {words.there}
             </Button>
+            {here &&
+              !frame &&
+              pieces.length > 1 &&
+              pieces.slice(0, 3).map(({ piece }) => (
+                <Button
+                  key={piece}
+                  variant="text"
+                  aria-label={`${words.take} only the ${spokenPiece(piece, kit)} of ${name}`}
+                  onClick={() => bringBackPlace(there.place.id, piece)}
+                >
+                  only the {spokenPiece(piece, kit)}
+                </Button>
+              ))}
             <Button
               aria-label={`${words.take} ${name}`}
               onClick={() => bringBackPlace(there.place.id)}

@@ -16,6 +16,7 @@ import {
   placeName,
   placesOf,
   positionAt,
+  songTicks,
   type PlacedTempo,
 } from '@/core/weave';
 import { NumberField } from '@/look/NumberField';
@@ -23,7 +24,7 @@ import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
 import { tapTempo } from '@/state/session/tap';
 import { useWorkbench } from '@/state/store';
-import { isTempoAlone, setTempoHere } from '@/state/weave/tempos';
+import { isTempoAlone, setTempoHere, slowToEnd } from '@/state/weave/tempos';
 
 /** The tempo of the song, and the tempos that sections and places have of their own. */
 export function TempoField() {
@@ -82,10 +83,18 @@ function Tempos() {
         <OwnTempo
           key={`${change.place} ${change.at}`}
           change={change}
-          leads={i + 1 < own.length || change.place !== song.places.at(-1)?.id}
+          leads={
+            i + 1 < own.length ||
+            (change.place !== song.places.at(-1)?.id && change.tick < songTicks(song))
+          }
         />
       ))}
       <OwnTempoHere />
+      {song.places.length > 0 && own.at(-1)?.tick !== songTicks(song) && (
+        <Button sx={{ justifySelf: 'start' }} onClick={slowToEnd}>
+          slow down to the end of the song
+        </Button>
+      )}
       <OnlyHere />
       <Button
         sx={{ justifySelf: 'start' }}
@@ -105,7 +114,10 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
   const song = useWorkbench((state) => state.history!.song);
   const { place, at, tick, bpm, glide } = change;
   const { bar, beat } = positionAt(song, tick);
-  const where = `from bar ${bar}${beat > 1 ? `, beat ${beat}` : ''}`;
+  const where =
+    tick === songTicks(song)
+      ? 'at the end of the song'
+      : `from bar ${bar}${beat > 1 ? `, beat ${beat}` : ''}`;
   return (
     <Box role="group" aria-label={where} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
       <NumberField

@@ -59,7 +59,7 @@ export function Tools() {
       <BinDialog />
       <ReadingProgress />
       <ReadingReport />
-      <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
+      <SnackbarProvider maxSnack={1} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
         <Notices />
       </SnackbarProvider>
       {/* Says that keys are listened to. */}

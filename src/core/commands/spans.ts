@@ -17,6 +17,7 @@ import {
   asSection,
   broughtBack,
   broughtPattern,
+  broughtPiece,
   broughtPlace,
   changeSpan,
   fillIn,
@@ -171,9 +172,10 @@ export const SPANS = {
     (song, { what, from, id: of = '', piece }) => {
       // A name that is given has to be that of this song.
       if (what === 'song') return of === '' || of === song.id ? broughtBack(song, from) : song;
-      return what === 'place'
+      if (what === 'pattern') return broughtPattern(song, from, of, piece);
+      return piece === undefined
         ? broughtPlace(song, from, of)
-        : broughtPattern(song, from, of, piece);
+        : broughtPiece(song, from, of, piece);
     },
     'save-points',
   ),

@@ -1,6 +1,16 @@
 import { ACCENT_FROM, articulationOf, findPiece, type PieceId, type Song } from '../model';
 import { freeIds, mapHits, placeHits, removeHits } from '../pattern';
-import { beatTicks, PPQ, type Ticks } from '../time';
+import { chance } from '../random';
+import {
+  barTicks,
+  beatTicks,
+  PPQ,
+  pulseTicks,
+  toVelocity,
+  type Meter,
+  type Ticks,
+  type Velocity,
+} from '../time';
 import {
   barLinesOf,
   editAt,
@@ -50,6 +60,8 @@ export interface Alongside {
 interface Note {
   tick: Ticks;
   accent: boolean;
+  /** How hard it is struck beside the others of its guide: 0 the softest, 1 the hardest. */
+  share: number;
 }
 
 /** The onsets of one guide in the song, chords once. */
@@ -59,15 +71,34 @@ function notesOf(song: Song, guideId: string): Note[] {
   const { guide, start } = placed;
   const sorted = [...guide.notes].sort((a, b) => a.at - b.at);
   const mean = sorted.reduce((sum, { velocity }) => sum + velocity, 0) / Math.max(1, sorted.length);
+  let [softest, hardest] = [127, 1];
+  for (const { velocity } of sorted) {
+    softest = Math.min(softest, velocity);
+    hardest = Math.max(hardest, velocity);
+  }
   const notes: Note[] = [];
   for (const { at, velocity } of sorted) {
     const tick = start + at;
     const accent = velocity >= Math.min(ACCENT_FROM, mean + 8);
     const last = notes.at(-1);
     if (last && tick - last.tick < PPQ / 32) last.accent ||= accent;
-    else notes.push({ tick, accent });
+    else notes.push({ tick, accent, share: (velocity - softest) / Math.max(1, hardest - softest) });
   }
   return notes;
+}
+
+/**
+ * How hard a drummer strikes with a note: harder on the beat than between, harder still on an accent, and with the
+ * note's own strength; no two in a row quite alike.
+ * @param at ticks from the start of the stretch
+ */
+function strengthOn(at: Ticks, { accent, share }: Note, meter: Meter): Velocity {
+  const inBar = at % barTicks(meter);
+  const on = (step: Ticks) => Math.abs(inBar - Math.round(inBar / step) * step) < PPQ / 24;
+  const pulse = pulseTicks(meter);
+  const beat = inBar < PPQ / 24 ? 100 : on(pulse) ? 96 : on(pulse / 2) || on(pulse / 3) ? 88 : 78;
+  const by = (accent ? 12 : 0) + 10 * (share - 0.5) + 6 * (chance('with', at) - 0.5);
+  return toVelocity(beat + by);
 }
 
 /** How a strand of the song lies beside a guide, bar by bar. Linear in strokes and notes. */
@@ -202,12 +233,16 @@ export function fitStrand(song: Song, wish: FittingWish): Song | string {
   ) {
     const step = Math.min(woven.step, beatTicks(woven.meter) / 2);
     const ids = freeIds(woven);
-    const usual = woven.strands.find(({ piece }) => piece === wish.piece)?.hits[0];
+    const there = woven.strands.find(({ piece }) => piece === wish.piece)?.hits ?? [];
+    const taken = new Set(there.map(({ at }) => at));
+    const usual = there[0];
     const articulation = usual?.articulation ?? articulationOf(wish.piece, '', song.kit).id;
-    const hits = wanted.flatMap(({ at: tick, accent }) => {
+    const hits = wanted.flatMap((note) => {
+      const { at: tick } = note;
       const at = Math.round(tick / step) * step;
-      if (at < 0 || at >= woven.length) return [];
-      const velocity = accent ? 112 : 92;
+      if (at < 0 || at >= woven.length || taken.has(at)) return [];
+      taken.add(at);
+      const velocity = strengthOn(at, note, woven.meter);
       return [
         {
           piece: wish.piece,

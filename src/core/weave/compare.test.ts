@@ -5,7 +5,7 @@ import { sameMusic } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { anyWholeSong } from '../testing/songs';
 import { anyCommand } from '../testing/commands';
-import { broughtBack, broughtPattern, broughtPlace, compareSongs } from './compare';
+import { broughtBack, broughtPattern, broughtPiece, broughtPlace, compareSongs } from './compare';
 import { laidPlaces } from './sections';
 import { timeline } from './timeline';
 
@@ -81,6 +81,38 @@ test('the whole is brought back as it was; a pattern too', () => {
           pattern,
         ),
       ).toBe(true);
+    }),
+  );
+});
+
+test('one piece of one place is brought back alone', () => {
+  fc.assert(
+    fc.property(anyPair, fc.nat(), fc.constantFrom('kick', 'snare', 'hihat'), (pair, n, piece) => {
+      const { song: then, other: now } = pair;
+      const there = laidPlaces(now).filter(({ place, start, end }) =>
+        laidPlaces(then).some(
+          (laid) => laid.place.id === place.id && laid.end - laid.start === end - start,
+        ),
+      );
+      if (there.length === 0) return;
+      const { id } = there[n % there.length].place;
+      const back = broughtPiece(now, then, id, piece);
+      if (typeof back === 'string') throw new Error(back);
+      expect(checkSong(back)).toEqual([]);
+      const homes = (song: typeof then, place: string, is: (one: string) => boolean) => {
+        const { start } = laidPlaces(song).find((laid) => laid.place.id === place)!;
+        return timeline(song)
+          .filter((hit) => hit.place === place && is(hit.piece))
+          .map(({ home, piece: of, velocity }) => `${Math.round(home - start)} ${of} ${velocity}`)
+          .sort();
+      };
+      const own = (one: string) => one === piece;
+      const rest = (one: string) => one !== piece;
+      expect(homes(back, id, own)).toEqual(homes(then, id, own));
+      expect(homes(back, id, rest)).toEqual(homes(now, id, rest));
+      for (const { place } of laidPlaces(now)) {
+        if (place.id !== id) expect(at(back, place.id)).toEqual(at(now, place.id));
+      }
     }),
   );
 });

@@ -9,11 +9,12 @@ import {
   type Song,
   type Span,
 } from '../model';
-import { sameMusic } from '../pattern';
+import { freeIds, placeHits, removeHits, sameMusic } from '../pattern';
 import { changedRegions } from './changes';
 import { barLinesOf } from './links';
 import { laidPlaces, placeName, type LaidPlace } from './sections';
 import { freeId } from './shelf';
+import { editAt } from './reach';
 import { wovenOf } from './woven';
 
 /** A place in two songs: one of the two is missing where only one has it. */
@@ -219,6 +220,33 @@ function withPatternsOf(song: Song, other: Song, spans: readonly Span[]) {
     next = { ...next, patterns: [...next.patterns, value] };
   }
   return { song: next, idOf: (id: string) => names.get(id) ?? id };
+}
+
+/** Brings one piece of one place back as it was in another state: at this place, and nothing else. */
+export function broughtPiece(
+  song: Song,
+  other: Song,
+  placeId: string,
+  piece: PieceId,
+): Song | string {
+  const [mine, theirs] = [song, other].map((one) =>
+    laidPlaces(one).find(({ place }) => place.id === placeId),
+  );
+  if (!mine || !theirs) return song;
+  const length = mine.end - mine.start;
+  if (length !== theirs.end - theirs.start) {
+    return 'The place had another length then: bring back all of it.';
+  }
+  const stretch = { from: 0, to: length };
+  const was = wovenOf(other, theirs, stretch, 'place').pattern;
+  const hits = was.strands.find((strand) => strand.piece === piece)?.hits ?? [];
+  return editAt(song, { place: placeId, ...stretch }, 'place', (woven) => {
+    const before = woven.strands.find((strand) => strand.piece === piece)?.hits ?? [];
+    const cleared = removeHits(woven, new Set(before.map(({ id }) => id)));
+    const ids = freeIds(cleared);
+    const back = hits.map((hit) => ({ piece, hit: { ...hit, id: ids('back') } }));
+    return back.length > 0 ? placeHits(cleared, back, song.kit) : cleared;
+  });
 }
 
 /** Brings one pattern of another state back, or only one strand of it. */

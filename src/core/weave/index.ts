@@ -134,6 +134,7 @@ export { editOpened, openedPattern, openedTickAt, type Opened } from './inPlace'
 export {
   broughtBack,
   broughtPattern,
+  broughtPiece,
   broughtPlace,
   compareSongs,
   type Compared,

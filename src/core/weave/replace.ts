@@ -44,6 +44,7 @@ export function replacePattern(song: Song, replacing: Replacing): Song {
   const { pattern, by, pieces } = replacing;
   if (pattern === by || !findPattern(song, pattern) || !findPattern(song, by)) return song;
   const plays = (span: Span) => span.pattern === pattern;
+  const struck = findPattern(song, pattern)!.strands.map(({ piece }) => piece);
   const { places: reached } = within(song, replacing);
   const meant = song.places.filter(({ id }) => reached.has(id));
   const touched =
@@ -67,7 +68,12 @@ export function replacePattern(song: Song, replacing: Replacing): Song {
       let id = `${span.id}-${by}`;
       for (let n = 2; ids.has(id); n++) id = `${span.id}-${by}-${n}`;
       ids.add(id);
-      return [span, { ...span, id, pattern: by, pieces: taken, role: 'change' as const }];
+      const change: Span = { ...span, id, pattern: by, pieces: taken, role: 'change' };
+      if (span.mode === 'replace') return [span, change];
+      // Beside others both would be heard: the old one leaves those pieces to the new one.
+      const all = span.pieces === 'all' ? struck : span.pieces;
+      const left = all.filter((piece) => !taken.includes(piece));
+      return left.length > 0 ? [{ ...span, pieces: left }, change] : [change];
     });
   };
   return {

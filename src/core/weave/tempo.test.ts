@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { emptyPattern, emptySong, sectionOf, type Song } from '../model';
+import { checkSong, emptyPattern, emptySong, sectionOf, type Song } from '../model';
 import { MAX_BPM, MIN_BPM } from '../time';
 import {
   bpmAt,
@@ -83,6 +83,25 @@ test('a glide goes evenly to the next tempo, also over the end of its section', 
   expect(bpmAt(glides, 5 * BAR)).toBe(60);
   expect(seconds(glides)).toBeLessThan(seconds(fast));
   expect(setGlide(glides, '0', 0, false)).toEqual(fast);
+});
+
+test('a glide goes to the very end of the song, and is longer than the song at its tempo', () => {
+  const last = laidPlaces(song()).at(-1)!;
+  const length = last.end - last.start;
+  const slow = setGlide(
+    setTempoAt(setTempoAt(song(), last.place.id, 0, 120), last.place.id, length, 60),
+    last.place.id,
+    0,
+    true,
+  );
+  expect(bpmAt(slow, last.start)).toBe(120);
+  expect(bpmAt(slow, last.start + length / 2)).toBeCloseTo(90, 0);
+  expect(bpmAt(slow, last.end)).toBe(60);
+  expect(checkSong(slow)).toEqual([]);
+  // In a place that is not the last one there is no end of the song.
+  const whole = song();
+  const [first] = laidPlaces(whole);
+  expect(setTempoAt(whole, first.place.id, first.end - first.start, 60)).toBe(whole);
 });
 
 test('taking the first tempo away takes all of them, another one only itself', () => {

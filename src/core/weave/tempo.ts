@@ -4,14 +4,17 @@ import { laidPlaces, type LaidPlace } from './sections';
 
 /**
  * All tempos of a song from its start on, each at its tick of the song. A section without tempos of
- * its own runs at the song's; a glide at the end of one goes to the first tempo of the next.
+ * its own runs at the song's; a glide at the end of one goes to the first tempo of the next. A tempo at the very end
+ * of the last place is what a glide goes to there.
  */
 export function temposOfSong(song: Pick<Song, 'bpm' | 'places' | 'sections'>): TempoChange[] {
   const changes: TempoChange[] = [];
-  for (const { start, end, tempos } of laidPlaces(song)) {
+  const laid = laidPlaces(song);
+  for (const { start, end, tempos, index } of laid) {
+    const last = index === laid.length - 1;
     const here = tempos.length > 0 ? tempos : [{ at: 0, bpm: song.bpm }];
     for (const change of here) {
-      if (start + change.at >= end) break;
+      if (start + change.at >= end + (last ? 1 : 0)) break;
       const before = changes.at(-1);
       if (before && before.bpm === change.bpm && !before.glide && !change.glide) continue;
       changes.push(change.at === 0 && start === 0 ? change : { ...change, at: start + change.at });

@@ -12,9 +12,10 @@ export interface PlacedTempo extends TempoChange {
 
 /** The tempos that sections and places have of their own, where they fall in the song. */
 export function placedTempos(song: Song): PlacedTempo[] {
-  return laidPlaces(song).flatMap(({ place, start, end, tempos }) =>
+  const laid = laidPlaces(song);
+  return laid.flatMap(({ place, start, end, tempos, index }) =>
     tempos
-      .filter(({ at }) => start + at < end)
+      .filter(({ at }) => start + at < end + (index === laid.length - 1 ? 1 : 0))
       .map((change) => ({ ...change, place: place.id, tick: start + change.at })),
   );
 }
@@ -28,11 +29,13 @@ export function setTempo(song: Song, bpm: Bpm): Song {
 
 /**
  * Sets the tempo from a tick of a place on. Where the place has tempos of its own they are changed,
- * otherwise those of its section, in all its places.
+ * otherwise those of its section, in all its places. At the very end of the last place it is where a glide goes to.
  */
 export function setTempoAt(song: Song, placeId: string, at: Ticks, bpm: Bpm): Song {
   const laid = laidPlaces(song).find(({ place }) => place.id === placeId);
-  if (!laid || !sound(bpm) || !(at >= 0 && at < laid.end - laid.start)) return song;
+  const last = laid?.place === song.places.at(-1);
+  const room = laid ? laid.end - laid.start + (last ? 1 : 0) : 0;
+  if (!laid || !sound(bpm) || !(at >= 0 && at < room)) return song;
   return withTempos(song, placeId, (tempos) => {
     if (tempos.some((change) => change.at === at && change.bpm === bpm)) return tempos;
     const there = tempos.find((change) => change.at === at);

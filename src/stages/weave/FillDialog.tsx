@@ -7,6 +7,8 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useState } from 'react';
 import { findPattern } from '@/core';
 import { PPQ } from '@/core/time';
@@ -17,7 +19,7 @@ import { WhileOpen } from '@/look/WhileOpen';
 import { closeDialog } from '@/state/dialogs/dialogs';
 import { useWorkbench } from '@/state/store';
 import { chosenPlaces, saidPlaces, spotNow } from '@/state/weave/choosing';
-import { layFill } from '@/state/weave/laying';
+import { joinPlaces, layFill } from '@/state/weave/laying';
 import { saidChosen } from '@/state/weave/weave';
 
 const SAID_OTHERS: Readonly<Record<Others, string>> = {
@@ -58,11 +60,25 @@ function Body() {
   const [whose, setWhose] = useState<Whose>('place');
   const [crash, setCrash] = useState(false);
   const [anywhere, setAnywhere] = useState(false);
+  /** Other fills, in turn with it. */
+  const [inTurn, setInTurn] = useState<readonly string[]>([]);
+  const [joins, setJoins] = useState(false);
+  const all = joinPlaces(song);
+  const rest = patterns.filter(({ id, kind }) => kind === 'fill' && id !== pattern);
   const lay = () => {
     const length = Math.min(beats ?? whole, whole) * PPQ;
     const spot = spotNow();
-    const from = anywhere && spot ? { from: Math.max(0, spot.to - length) } : {};
-    if (layFill(pattern, { others, length, crash, whose, ...from })) closeDialog();
+    const several = inTurn.length > 0;
+    const from = anywhere && spot && !joins ? { from: Math.max(0, spot.to - length) } : {};
+    const done = layFill([pattern, ...inTurn], {
+      others,
+      crash,
+      whose,
+      ...(!several && { length }),
+      ...from,
+      ...(joins && { places: all }),
+    });
+    if (done) closeDialog();
   };
   return (
     <>
@@ -77,6 +93,7 @@ function Body() {
             onChange={(id) => {
               setPattern(id);
               setBeats(undefined);
+              setInTurn((list) => list.filter((one) => one !== id));
             }}
           />
           <NumberField
@@ -89,6 +106,23 @@ function Body() {
             onChange={setBeats}
           />
         </Box>
+        {rest.length > 0 && (
+          <Box>
+            <Box sx={{ fontSize: 12, color: 'text.secondary', mb: 0.5 }}>in turn with</Box>
+            <ToggleButtonGroup
+              value={[...inTurn]}
+              aria-label="in turn with"
+              onChange={(_, next: string[]) => setInTurn(next)}
+              sx={{ flexWrap: 'wrap' }}
+            >
+              {rest.map(({ id, name }) => (
+                <ToggleButton key={id} value={id} sx={{ py: 0.25 }}>
+                  {name}
+                </ToggleButton>
+              ))}
+            </ToggleButtonGroup>
+          </Box>
+        )}
         <Box sx={{ display: 'flex', gap: 1.5 }}>
           <ChoiceField
             label="it ends with"
@@ -102,13 +136,19 @@ function Body() {
           />
           <ChoiceField
             label="in"
-            value={whose}
+            value={joins ? 'joins' : whose}
             options={[
               ['place', count > 1 ? `these ${count} places` : 'this place'],
               ['section', 'all places of the section'],
+              ...(all.length > 1
+                ? [['joins', `all ${all.length} joins of the song`] as const]
+                : []),
             ]}
             width={220}
-            onChange={(next) => setWhose(next as Whose)}
+            onChange={(next) => {
+              setJoins(next === 'joins');
+              setWhose(next === 'section' ? 'section' : 'place');
+            }}
           />
         </Box>
         <ChoiceField
@@ -131,8 +171,13 @@ function Body() {
       </DialogContent>
       <DialogActions>
         <Button onClick={closeDialog}>leave it</Button>
-        <Button variant="contained" autoFocus disabled={!chosen || count === 0} onClick={lay}>
-          lay it over {saidPlaces(count)}
+        <Button
+          variant="contained"
+          autoFocus
+          disabled={!chosen || (count === 0 && !joins)}
+          onClick={lay}
+        >
+          lay {inTurn.length > 0 ? 'them' : 'it'} over {saidPlaces(joins ? all.length : count)}
         </Button>
       </DialogActions>
     </>

@@ -15,7 +15,7 @@ import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { openSongNow, useWorkbench } from '../store';
 import { play, setHear } from '../transport/transport';
-import { edit, songBefore } from './edit';
+import { edit, editOrSay, songBefore } from './edit';
 import { storedOrUnsaved } from './session';
 
 /** What a song is compared with: an earlier state of it, or another version of somebody's. */
@@ -70,11 +70,17 @@ async function keep(
   }
 }
 
+/** The number of the next save point: one more than any has, however many were taken away. */
+async function nextNumber(): Promise<number> {
+  const { songId } = useWorkbench.getState();
+  const points = songId ? await listPoints(songId).catch(() => []) : [];
+  const numbers = points.map(({ name }) => Number(/^Save point (\d+)$/.exec(name)?.[1] ?? 0));
+  return Math.max(0, ...numbers) + 1;
+}
+
 /** Makes a save point by hand. */
 export async function makePoint(name = ''): Promise<void> {
-  const { points } = usePoints.getState();
-  const count = points.filter(({ why }) => why === 'by hand').length + 1;
-  const made = await keep(name || `Save point ${count}`, 'by hand');
+  const made = await keep(name || `Save point ${await nextNumber()}`, 'by hand');
   if (made) {
     notify(`“${made.name}” keeps the song as it is now.`, 'info', {
       label: 'show',
@@ -145,12 +151,18 @@ export async function bringBackAll(): Promise<void> {
   if (edit(command, `bring back ${other.name}`)) notify(`The song is as in “${other.name}”.`);
 }
 
-/** Brings back one place, with its section. */
-export function bringBackPlace(id: string): void {
+/** Brings back one place, with its section; or only what one piece plays there. */
+export function bringBackPlace(id: string, piece?: PieceId): void {
   const { other } = usePoints.getState();
   if (!other) return;
-  const command = { type: 'bring back', what: 'place', from: other.song, id } as const;
-  if (edit(command, 'bring back a section')) notify(`It is as in “${other.name}”.`);
+  const command = {
+    type: 'bring back',
+    what: 'place',
+    from: other.song,
+    id,
+    ...(piece && { piece }),
+  } as const;
+  if (editOrSay(command, 'bring back a section')) notify(`It is as in “${other.name}”.`);
 }
 
 /** Brings back one pattern, or one strand of it. */

@@ -1,5 +1,5 @@
 import { nanoid } from 'nanoid';
-import { findPlace, type Command } from '@/core';
+import { findPlace, type Command, type Song } from '@/core';
 import { spanOver, type PieceId } from '@/core/model';
 import { barAt, pulseTicks, type Ticks } from '@/core/time';
 import {
@@ -21,18 +21,34 @@ export function whoseNow(): Whose {
   return useWorkbench.getState().reach === 'place' ? 'place' : 'section';
 }
 
-/** Lays a pattern over the end of the chosen places, as a fill. */
+/** The places that another one follows: where sections join. */
+export const joinPlaces = ({ places }: Pick<Song, 'places'>): string[] =>
+  places.slice(0, -1).map(({ id }) => id);
+
+/**
+ * Lays a pattern over the end of the chosen places, or of others, as a fill; of several patterns one after another.
+ * @param how `length` is for a single pattern: of several each is as long as it is
+ */
 export function layFill(
-  pattern: string,
-  how: { others?: Others; length?: Ticks; crash?: boolean; from?: Ticks; whose?: Whose } = {},
+  patterns: string | readonly string[],
+  how: {
+    others?: Others;
+    length?: Ticks;
+    crash?: boolean;
+    from?: Ticks;
+    whose?: Whose;
+    places?: readonly string[];
+  } = {},
 ): boolean {
-  const ids = chosenPlaces();
-  const { whose = 'place', ...rest } = how;
+  const fills = [patterns].flat();
+  const { whose = 'place', places = chosenPlaces(), ...rest } = how;
   const done = new Set<string>();
-  const commands = ids.flatMap((place): Command[] => {
+  let turn = 0;
+  const commands = places.flatMap((place): Command[] => {
     const { section } = findPlace(openSongNow(), place)!;
     if (whose === 'section' && done.has(section)) return [];
     done.add(section);
+    const pattern = fills[turn++ % fills.length];
     return [{ type: 'lay a fill', place, pattern, span: nanoid(8), whose, ...rest }];
   });
   if (commands.length === 0) {
