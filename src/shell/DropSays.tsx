@@ -8,7 +8,8 @@ export function DropSays() {
   const pattern = useCarried((state) => state.pattern);
   const groove = useCarried((state) => state.groove);
   const says = useCarried((state) => state.says);
-  if (!pattern && !groove) return null;
+  const section = useCarried((state) => state.section);
+  if (!pattern && !groove && !(section && says)) return null;
   return (
     <Box
       role="status"

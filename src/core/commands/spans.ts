@@ -12,8 +12,6 @@ import { FITTINGS, fitStrand } from '../guide';
 import { impossibles, mend } from '../playing';
 import { BOLDNESS, takeOffer, VARIATIONS } from '../vary';
 import {
-  addOverlay,
-  addSpan,
   asSection,
   broughtBack,
   broughtPattern,
@@ -21,6 +19,7 @@ import {
   broughtPlace,
   changeSpan,
   fillIn,
+  layBelowFills,
   isPerformance,
   LOCKABLE,
   makeSections,
@@ -51,12 +50,12 @@ const pieces = () => optional(list(id('piece'), 1000));
 export const SPANS = {
   'add span': onSong(
     { section: id('section'), span: spanValue() },
-    (song, told) => addSpan(song, told.section, told.span),
+    (song, told) => layBelowFills(song, { of: 'section', id: told.section }, told.span),
     'take-onto-place',
   ),
   'add overlay': onSong(
     { place: id('place'), span: spanValue() },
-    (song, told) => addOverlay(song, told.place, told.span),
+    (song, told) => layBelowFills(song, { of: 'place', id: told.place }, told.span),
     'take-onto-place',
   ),
   'take out': onSong(address(), (song, told) => takeOut(song, told), 'take-out'),

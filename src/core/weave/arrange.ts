@@ -83,6 +83,32 @@ export function addOverlay(song: Song, placeId: string, span: Span): Song {
   );
 }
 
+/** Spans with another one on top of them, but below the fills that are there: what was laid to lead on does so. */
+export function belowFills(spans: readonly Span[], span: Span): Span[] {
+  const fill = span.role === 'fill' ? -1 : spans.findIndex(({ role }) => role === 'fill');
+  return fill < 0 ? [...spans, span] : [...spans.slice(0, fill), span, ...spans.slice(fill)];
+}
+
+/** Lays a span over a section, or over one place, below the fills that are there. */
+export function layBelowFills(
+  song: Song,
+  { of, id }: { of: 'section' | 'place'; id: string },
+  span: Span,
+): Song {
+  if (!findPattern(song, span.pattern)) return song;
+  return of === 'place'
+    ? withPlace(song, id, (place) =>
+        isThere(place.overlay, span.id)
+          ? place
+          : { ...place, overlay: belowFills(place.overlay, span) },
+      )
+    : withSection(song, id, (section) =>
+        isThere(section.spans, span.id)
+          ? section
+          : { ...section, spans: belowFills(section.spans, span) },
+      );
+}
+
 const isThere = (spans: readonly Span[], id: string) => spans.some((span) => span.id === id);
 
 /** In how many places a pattern is laid out. */

@@ -1,5 +1,6 @@
 import { anchored, type Pattern, type PieceId, type Place, type Song } from '../model';
 import type { Ticks } from '../time';
+import { belowFills } from './arrange';
 import { laidPlaces } from './sections';
 
 /** What is heard in place of the drums of a stretch of the song. */
@@ -13,7 +14,7 @@ const HEARD = 'audition';
 
 /**
  * The song as it would sound with a candidate in a stretch of it, from its first bar on and over and
- * over. The song itself is not changed, and everything outside the stretch is as it was.
+ * over, below the fills of its places. The song itself is not changed, and everything outside the stretch is as it was.
  */
 export function auditioned(
   song: Song,
@@ -36,7 +37,7 @@ export function auditioned(
         offset: first - from,
         mode: 'replace' as const,
       };
-      return [[place, { ...place, overlay: [...place.overlay, span] }] as const];
+      return [[place, { ...place, overlay: belowFills(place.overlay, span) }] as const];
     }),
   );
   return {

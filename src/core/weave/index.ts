@@ -1,8 +1,7 @@
 /** The song as cloth: sections in their places, what is laid over them, and what sounds of it. */
 export {
-  addOverlay,
   addSection,
-  addSpan,
+  layBelowFills,
   canLast,
   changeSection,
   removePattern,

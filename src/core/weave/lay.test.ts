@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { checkSong, type Song } from '../model';
 import { anyPattern } from '../testing/arbitraries';
 import { anyWholeSong } from '../testing/songs';
-import { addOverlay, addSpan } from './arrange';
+import { layBelowFills } from './arrange';
 import { auditioned } from './audition';
 import { liesOver, patternToLay, type Laying } from './lay';
 import { laidPlaces, songTicks } from './sections';
@@ -18,7 +18,7 @@ function laid(song: Song, laying: Laying): Song {
   const shelved = { ...song, patterns: [...song.patterns, pattern] };
   return liesOver(shelved, laying, 'laid', newId).reduce(
     (next, { reach, laid: { place, section }, span }) =>
-      reach === 'section' ? addSpan(next, section.id, span) : addOverlay(next, place.id, span),
+      layBelowFills(next, { of: reach, id: reach === 'section' ? section.id : place.id }, span),
     shelved,
   );
 }
@@ -72,8 +72,15 @@ test('pieces that fall silent for it are silent in the stretch, whatever the gro
       const heard = timeline(after).filter(({ pattern }) => pattern === 'laid');
       expect(heard.every(({ piece }) => piece === first)).toBe(true);
       const { from, to } = laying;
+      // Fills stay on top of what is laid.
+      const fills = new Set(
+        song.places.flatMap(({ overlay }) =>
+          overlay.slice(overlay.findIndex(({ role }) => role === 'fill')).map((one) => one.pattern),
+        ),
+      );
       const silent = timeline(after).filter(
-        ({ piece, home }) => instead.includes(piece) && home >= from && home < to,
+        ({ piece, home, pattern }) =>
+          instead.includes(piece) && home >= from && home < to && !fills.has(pattern),
       );
       expect(silent).toEqual([]);
     }),

@@ -122,6 +122,7 @@ function Woven({ song, laid, woven, size, scroller }: WovenProps) {
   const part = useSeenPart(scroller, seen, width);
   useKeepMiddle(scroller, seen, width);
   useFollow(scroller, width, woven.length);
+  useChosenInSight(scroller, laid, width, woven.length);
   const joins = useMemo(() => laid.map(({ start }) => start), [laid]);
   const guideRoom = song.guides.length > 0 ? GUIDE : 0;
   const energy = useWorkbench(({ weaveView, energyShown }) => weaveView === 'draft' || energyShown);
@@ -138,7 +139,13 @@ function Woven({ song, laid, woven, size, scroller }: WovenProps) {
   }, [laid, part, width, woven.length]);
   return (
     <Box
-      sx={{ display: 'grid', gridTemplateColumns: `${NAMES}px ${width}px`, width: NAMES + width }}
+      // Labels at the very end of the song make nothing scroll.
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: `${NAMES}px ${width}px`,
+        width: NAMES + width,
+        overflowX: 'clip',
+      }}
     >
       <RowNames
         song={song}
@@ -222,6 +229,29 @@ function useKeepMiddle(scroller: RefObject<HTMLElement | null>, seen: number, wi
     if (!box || old === width) return;
     box.scrollTo({ left: ((box.scrollLeft + seen / 2) / old) * width - seen / 2 });
   }, [scroller, seen, width]);
+}
+
+/** What is chosen, and whatever is found, comes into sight, and stays there when bars get wider or narrower. */
+function useChosenInSight(
+  scroller: RefObject<HTMLElement | null>,
+  laid: readonly LaidPlace[],
+  width: number,
+  length: number,
+): void {
+  const bars = useWorkbench((state) => state.bars);
+  const placeId = useWorkbench((state) => state.placeId);
+  const place = laid.find(({ place: { id } }) => id === placeId);
+  const [from, to] = bars ? [bars.from, bars.to] : [place?.start, place?.end];
+  useLayoutEffect(() => {
+    const box = scroller.current;
+    if (!box || from === undefined || to === undefined) return;
+    if (box.scrollWidth <= box.clientWidth) return;
+    const room = box.clientWidth - NAMES;
+    const [left, right] = [from, to].map((tick) => (tick / length) * width);
+    const margin = Math.max(0, Math.min(room * 0.1, (room - (right - left)) / 2));
+    if (left < box.scrollLeft || right - left > room) box.scrollTo({ left: left - margin });
+    else if (right > box.scrollLeft + room) box.scrollTo({ left: right - room + margin });
+  }, [scroller, from, to, width, length]);
 }
 
 /** While it plays, what is heard stays in sight, as long as it was. */

@@ -144,9 +144,11 @@ function ReachSwitch() {
     <Box
       role="group"
       aria-label={`reach of edits (${keyOf('reach')})`}
-      sx={{ display: 'flex', gap: 1.25, alignItems: 'baseline', fontSize: 12 }}
+      sx={{ display: 'flex', gap: { xs: 1, lg: 1.25 }, alignItems: 'baseline', fontSize: 12 }}
     >
-      <span>reach</span>
+      <Box component="span" sx={{ display: { xs: 'none', lg: 'inline' } }}>
+        reach
+      </Box>
       {REACHES.map((one) => (
         <Tooltip key={one} title={keyOf('reach')}>
           <Box
@@ -163,9 +165,9 @@ function ReachSwitch() {
       {count > 0 && (
         <Box component="span" aria-live="polite" sx={{ color: 'var(--accent)', fontWeight: 600 }}>
           <Box component="span" sx={{ display: { xs: 'none', lg: 'inline' } }}>
-            an edit here{' '}
+            an edit here changes{' '}
           </Box>
-          changes {saidPlaces(count)}
+          {saidPlaces(count)}
         </Box>
       )}
     </Box>

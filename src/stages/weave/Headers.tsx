@@ -24,10 +24,10 @@ interface HeadersProps {
   x: (tick: number) => number;
 }
 
-/** Of a song with more sections than this in sight, those narrower than this are not drawn, in pixels. */
-const MANY = 60;
+/** Headers narrower than this stand together under one, in pixels, and so wide at least. */
 const NARROW = 20;
-/** Narrower headers have no room for more than the name. */
+const GROUP = 56;
+/** Narrower headers have no room for more than the name, and narrower still only for a short form of it. */
 const SHORT = 40;
 
 /** The look of all headers stands once: there may be hundreds of them. */
@@ -53,6 +53,7 @@ const LOOK: SxProps = {
   '& button[data-narrow]': { px: 0.25 },
   '& button[aria-pressed=true]': { borderColor: 'var(--accent)', bgcolor: 'var(--paper)' },
   '& button[aria-pressed]': { borderBottomColor: 'var(--line)' },
+  '& button[data-over]': { borderColor: 'var(--accent)', bgcolor: 'var(--paper)' },
   '& button[data-changes]': { borderBottomColor: 'var(--accent)' },
   '& span': { display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' },
   '& .name': { fontSize: 13, lineHeight: '16px', fontWeight: 600 },
@@ -61,8 +62,9 @@ const LOOK: SxProps = {
 
 /** The sections in order; drag one to move it, with Shift or Ctrl choose several. */
 export function Headers({ song, laid: seen, x }: HeadersProps) {
-  const laid =
-    seen.length > MANY ? seen.filter(({ start, end }) => x(end) - x(start) >= NARROW) : seen;
+  /** Pixels a tick. */
+  const scale = x(1);
+  const { alone: laid, groups } = useMemo(() => grouped(seen, scale), [seen, scale]);
   const { places, sections } = song;
   const ids = useMemo(() => laid.map(({ place }) => place.id), [laid]);
   // What only changes with the form is drawn again only with it.
@@ -89,7 +91,70 @@ export function Headers({ song, laid: seen, x }: HeadersProps) {
           />
         ))}
       </SortableContext>
+      {groups.map((group) => (
+        <GroupHeader key={group[0].place.id} song={song} group={group} x={x} />
+      ))}
     </Box>
+  );
+}
+
+/** Places that are wide enough for a header of their own, and runs of others that share one. */
+function grouped(
+  laid: readonly LaidPlace[],
+  scale: number,
+): { alone: LaidPlace[]; groups: LaidPlace[][] } {
+  const alone: LaidPlace[] = [];
+  const groups: LaidPlace[][] = [];
+  let open: LaidPlace[] | undefined;
+  let width = 0;
+  for (const one of laid) {
+    const own = (one.end - one.start) * scale;
+    if (own >= NARROW) {
+      alone.push(one);
+      open = undefined;
+      continue;
+    }
+    if (!open || width >= GROUP) {
+      groups.push((open = []));
+      width = 0;
+    }
+    open.push(one);
+    width += own;
+  }
+  return { alone, groups };
+}
+
+/** “v2” for “verse 2”. */
+const shortForm = (name: string): string => {
+  const [, word, number] = /^(.*?)\s*(\d*)$/.exec(name.trim())!;
+  return `${word.slice(0, number ? 1 : 2)}${number}`;
+};
+
+/** One name for a run of sections that are too narrow for their own: a press chooses the one under the pointer. */
+function GroupHeader({ song, group, x }: { song: Song; group: LaidPlace[]; x: HeadersProps['x'] }) {
+  const [first, last] = [group[0], group.at(-1)!];
+  const chosen = useWorkbench((state) => group.some(({ place }) => place.id === state.placeId));
+  const names = [first, last].map((one) => placeName(song, one));
+  const [left, right] = [x(first.start), x(last.end)];
+  const choose = ({ nativeEvent, shiftKey, ctrlKey, metaKey }: MouseEvent) => {
+    const at = left + nativeEvent.offsetX;
+    const one = group.find(({ end }) => x(end) >= at) ?? last;
+    selectPlace(one.place.id, shiftKey ? 'up to' : ctrlKey || metaKey ? 'beside' : 'alone');
+  };
+  const said = group.length > 1 ? `${names[0]} to ${names[1]}` : names[0];
+  return (
+    <div role="listitem" style={{ left, width: right - left }}>
+      <button
+        type="button"
+        aria-pressed={chosen}
+        data-narrow
+        title={`${said}: see fewer bars to have a header for each`}
+        onClick={choose}
+      >
+        <span className="name">{shortForm(names[0])}</span>
+        {group.length > 1 && <span className="figures">to {shortForm(names[1])}</span>}
+      </button>
+    </div>
   );
 }
 
@@ -111,7 +176,7 @@ const Header = memo(function Header({ laid, name, count, left, width }: HeaderPr
     () => ({ carry: () => carryPlace(place.id), target: headerTarget(place.id) }),
     [place.id],
   );
-  const { setNodeRef, listeners, attributes, transform, isDragging } = useSortable({
+  const { setNodeRef, listeners, attributes, transform, isDragging, isOver } = useSortable({
     id: place.id,
     data,
   });
@@ -141,6 +206,7 @@ const Header = memo(function Header({ laid, name, count, left, width }: HeaderPr
         {...attributes}
         {...listeners}
         aria-pressed={chosen}
+        data-over={(isOver && !isDragging) || undefined}
         data-changes={changes || undefined}
         data-narrow={width < SHORT || undefined}
         title={`${name}: ${section.kind}, ${section.bars} bars of ${meterName(section.meters[0].meter)}${count > 1 ? `, in ${count} places` : ''}${own ? ', changed here' : ''}${locked ? ', locked' : ''}. Press twice to play from here.`}
@@ -149,7 +215,7 @@ const Header = memo(function Header({ laid, name, count, left, width }: HeaderPr
       >
         <span className="name">
           {locked && <LockIcon sx={{ fontSize: 12, mr: 0.25, verticalAlign: '-1px' }} />}
-          {name}
+          {width >= SHORT ? name : shortForm(name)}
         </span>
         {width >= SHORT && <span className="figures">{facts.join(' · ')}</span>}
       </button>

@@ -73,7 +73,15 @@ function Frame({ song, laid, several }: { song: Song; laid: LaidPlace; several: 
           onChange={(name) => edit({ type: 'change section', section: section.id, name })}
           sx={{ fontSize: 16, fontWeight: 600, maxWidth: '100%' }}
         />
-        <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+        <Box
+          sx={{
+            fontSize: 12,
+            color: 'text.secondary',
+            whiteSpace: 'nowrap',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+          }}
+        >
           {several > 1
             ? `${saidPlaces(several)} chosen`
             : count > 1
