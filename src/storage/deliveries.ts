@@ -50,7 +50,7 @@ const DELIVERY = yup
     midi: yup
       .object({
         tracks: oneOf(TRACKINGS),
-        ppq: number(MIN_PPQ, MAX_PPQ).integer(),
+        ppq: number(MIN_PPQ, MAX_PPQ).integer().optional(),
         guides: yes,
         mutes: yes,
         lengths: oneOf(LENGTHS),

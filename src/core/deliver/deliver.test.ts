@@ -25,6 +25,7 @@ import {
   partsOf,
   plannedFiles,
   renderPart,
+  rounded,
   songOfFile,
   tabOfSong,
   USUAL_AUDIO,
@@ -329,14 +330,14 @@ describe('a file of sound', () => {
   });
 });
 
-describe('MIDI', () => {
-  const files = (song: Song, what: What, names = USUAL_NAMES) => partsOf(song, what, names);
-  const read = (song: Song, part: NamedPart, wish: Partial<MidiWish> = {}) =>
-    importMidi(
-      exportMidi(songOfFile(song, part), midiOptions(song, { ...USUAL_MIDI, ...wish }, part)),
-      'x',
-    ).song!;
+const files = (song: Song, what: What, names = USUAL_NAMES) => partsOf(song, what, names);
+const read = (song: Song, part: NamedPart, wish: Partial<MidiWish> = {}) =>
+  importMidi(
+    exportMidi(songOfFile(song, part), midiOptions(song, { ...USUAL_MIDI, ...wish }, part)),
+    'x',
+  ).song!;
 
+describe('MIDI', () => {
   test('of each section holds together every hit of the song, at the tempo it has there', () => {
     const parts = files(demo, { each: 'sections' });
     expect(parts).toHaveLength(demo.places.length);
@@ -395,6 +396,38 @@ describe('MIDI', () => {
     expect(kicks(true)).toBe(0);
     expect(all(false) - all(true)).toBe(kicks(false));
     expect(kicks(false)).toBeGreaterThan(0);
+  });
+});
+
+describe('the resolution', () => {
+  const header = (song: Song, wish: Partial<typeof USUAL_MIDI>) => {
+    const [part] = files(song, {});
+    const bytes = midiBytes(song, { ...USUAL_MIDI, ...wish }, part);
+    return new DataView(bytes.buffer, bytes.byteOffset).getUint16(12);
+  };
+  const came: Song = { ...demo, origin: { file: 'came.mid', ppq: 480 } };
+
+  test('is that of the file that came in, or what is wished', () => {
+    expect(header(demo, {})).toBe(960);
+    expect(header(came, {})).toBe(480);
+    expect(header(came, { ppq: 96 })).toBe(96);
+  });
+
+  test('says how many hits a coarse one moves, and how far', () => {
+    expect(rounded(demo, 960)).toEqual({ hits: 0, most: 0 });
+    const { hits, most } = rounded(demo, 24);
+    const [part] = files(demo, {});
+    const written = timeline(read(demo, part, { ppq: 24 }));
+    const [was, now] = [timeline(demo), written].map((list) =>
+      list.map(({ tick, piece }) => ({ tick, piece })).sort((a, b) => a.tick - b.tick),
+    );
+    expect(now).toHaveLength(was.length);
+    expect(hits).toBeGreaterThan(10);
+    expect(hits).toBe(
+      timeline(demo).filter(({ tick }) => Math.abs(Math.round(tick / 40) * 40 - tick) > 0.5).length,
+    );
+    // Half a tick of 24, at the slowest tempo of the song.
+    expect(most).toBeLessThan((20 / 960) * (60_000 / 70));
   });
 });
 

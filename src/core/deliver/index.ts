@@ -2,7 +2,7 @@
 export * from '../wishes';
 export { audioParts, mixedFor, onlyTrack, type AudioPart } from './audio';
 export { chartOf, type Chart } from './chart';
-export { mapsFor, midiBytes, midiOptions, songOfFile } from './midi';
+export { mapsFor, midiBytes, midiOptions, resolutionOf, rounded, songOfFile } from './midi';
 export { partOf, partsOf, type NamedPart, type Part } from './part';
 export { plannedFiles, type PlannedFile } from './planned';
 export {

@@ -1,4 +1,6 @@
-import { layoutOf, READY_MAPS, type NoteMap, type Song } from '../model';
+import { findPattern, layoutOf, READY_MAPS, type NoteMap, type Song } from '../model';
+import { PPQ } from '../time';
+import { tempoOfSong, timeline } from '../weave';
 import { exportMidi, type ExportOptions, type TrackWish } from '../midi';
 import { heardBy } from '../tracks';
 import type { MidiWish } from '../wishes';
@@ -10,13 +12,33 @@ export function mapsFor(song: Song): readonly NoteMap[] {
   return [noteMap, ...READY_MAPS.filter(({ name }) => name !== noteMap.name)];
 }
 
+/** Ticks a quarter note of what is written: as wished, or as the file had from which the song or the pattern came. */
+export function resolutionOf(song: Song, { ppq }: Pick<MidiWish, 'ppq'>, pattern?: string): number {
+  const own = pattern === undefined ? undefined : findPattern(song, pattern)?.origin;
+  return ppq ?? (own ?? song.origin)?.ppq ?? PPQ;
+}
+
+/** How many hits of a song fall between the ticks of a resolution, and how far they move at most, in milliseconds. */
+export function rounded(song: Song, ppq: number): { hits: number; most: number } {
+  const tempo = tempoOfSong(song);
+  let [hits, most] = [0, 0];
+  for (const { tick } of timeline(song)) {
+    const on = (Math.round((tick * ppq) / PPQ) * PPQ) / ppq;
+    // A song counts whole ticks itself.
+    if (Math.abs(on - tick) <= 0.5 + 1e-6) continue;
+    hits++;
+    most = Math.max(most, 1000 * Math.abs(tempo.secondsAt(on) - tempo.secondsAt(tick)));
+  }
+  return { hits, most };
+}
+
 /** How a part is written with these wishes: what `exportMidi` and `contentsOf` are given. */
 export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): ExportOptions {
   const layout = layoutOf(song);
   const heard = heardBy(song);
   const { pattern, place, places, passes } = part.wish;
   return {
-    ppq: wish.ppq,
+    ppq: resolutionOf(song, wish, pattern),
     layout: wish.tracks === 'present' ? layout : wish.tracks,
     guides: wish.guides && (pattern ?? place ?? places) === undefined,
     lengths: wish.lengths === 'fixed' ? wish.fixed : wish.lengths,

@@ -17,6 +17,8 @@ import { lineOfLabel, readSetting, readTab } from '../tab';
 export interface FamilyFile {
   family: string;
   about: string;
+  /** Other names of the feel, and styles that it is played in, as people look for it. */
+  also: string;
   bpm: Bpm;
   patterns: Pattern[];
   /** What was not understood, a sentence each. */
@@ -29,7 +31,7 @@ const STRAY_VELOCITY = 4;
 /** Ghosts are dropped in a little late. */
 const GHOST_LATE_MS = 2;
 
-const HEAD = ['family', 'about', 'tempo', 'meter', 'lean', 'swing'];
+const HEAD = ['family', 'about', 'also', 'tempo', 'meter', 'lean', 'swing'];
 
 /**
  * Reads a file of the library (docs/formats/library.md): a head, then blocks of tablature that each
@@ -67,6 +69,7 @@ export function readFamily(text: string, id: string): FamilyFile {
   return {
     family: settings.get('family') ?? id,
     about: settings.get('about') ?? '',
+    also: settings.get('also') ?? '',
     bpm: bpm >= 20 && bpm <= 400 ? bpm : 120,
     patterns,
     report,

@@ -285,11 +285,14 @@ export function readShippedFamily(
   text: string,
   id: string,
 ): { family: string; about: string; grooves: Groove[]; patterns: Pattern[] } {
-  const { family, about, bpm, patterns } = readFamily(text, id);
+  const { family, about, also, bpm, patterns } = readFamily(text, id);
   return {
     family,
     about,
     patterns,
-    grooves: patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family })),
+    grooves: patterns.map((pattern) => ({
+      ...grooveOfPattern(pattern, bpm, { id: pattern.id, family }),
+      ...(also && { also }),
+    })),
   };
 }

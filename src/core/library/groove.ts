@@ -20,6 +20,8 @@ export interface Groove extends Features {
   /** The note map it is read through, where that is not plain General MIDI or was chosen. */
   through?: NoteMapChoice;
   print: Fingerprint;
+  /** Other names of its family, and styles that it is played in. */
+  also?: string;
   /** What it is tagged with, for one's own patterns. */
   tags?: string[];
   /** Its kicks and accents; absent in rows that were stored before there was a use for them. */
@@ -53,6 +55,7 @@ export function isGroove(value: unknown): value is Groove {
     Object.values(row.push).every((number) => isNumber(number)) &&
     row.print instanceof Uint8Array &&
     row.print.length === FINGERPRINT_SIZE &&
+    (row.also === undefined || isText(row.also)) &&
     (row.tags === undefined || (Array.isArray(row.tags) && row.tags.every(isText))) &&
     (row.heavy === undefined || isHeavy(row.heavy)) &&
     (row.through === undefined || isNoteMapChoice(row.through))

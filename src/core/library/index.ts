@@ -17,7 +17,8 @@ export { grooveOfPattern, grooveOfStrokes, identityOf, type Groove, isGroove } f
 export { heavyOf, ticksOfHeavy, type Heavy } from './heavy';
 export {
   like,
-  namedFirst,
+  bestFirst,
+  nearestTo,
   passes,
   sorted,
   sortedIn,

@@ -3,15 +3,14 @@ import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { strokesOfPattern } from './strokes';
 import { busynessOf, featuresOf, guessKind } from './features';
-import { readFamily } from './family';
 import { fileOf } from '../testing/arbitraries';
-import { readGrooveFile } from './file';
+import { readGrooveFile, readShippedFamily } from './file';
 import { fingerprintOf, nearest } from './fingerprint';
-import { grooveOfPattern, identityOf, isGroove, type Groove } from './groove';
-import { like, namedFirst, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
+import { identityOf, isGroove, type Groove } from './groove';
+import { bestFirst, like, nearestTo, passes, sorted, sortedIn, SORTS, type SortBy } from './search';
 import { readTab } from '../tab';
 import { fitOf, onsetsBetween, saidFit } from '../guide';
-import { auditioned, timeline } from '../weave';
+import { auditioned, laidPlaces, timeline } from '../weave';
 import { demoSongs } from '../../demo';
 
 const tab = (text: string, id = 'x') => readTab(text, { id }).pattern!;
@@ -19,9 +18,8 @@ const strokes = (text: string, bpm = 120) => strokesOfPattern(tab(text), bpm);
 const none = { stars: () => 0, note: () => '' };
 
 const library: Groove[] = readdirSync('public/library').flatMap((file) => {
-  const id = file.replace(/\.tab$/, '');
-  const { family, bpm, patterns } = readFamily(readFileSync(`public/library/${file}`, 'utf8'), id);
-  return patterns.map((pattern) => grooveOfPattern(pattern, bpm, { id: pattern.id, family }));
+  const text = readFileSync(`public/library/${file}`, 'utf8');
+  return readShippedFamily(text, file.replace(/\.tab$/, '')).grooves;
 });
 
 describe('features', () => {
@@ -115,7 +113,7 @@ describe('finding', () => {
       const found = new Set(fit({ text }));
       expect(hats.filter((groove) => !found.has(groove))).toEqual([]);
     }
-    const [fourth] = namedFirst(fit({ text: 'Straight rock 4' }), 'Straight rock 4');
+    const [fourth] = bestFirst(fit({ text: 'Straight rock 4' }), 'Straight rock 4');
     expect(fourth.name).toMatch(/^Straight rock 4/);
     // Counted in half or double time it can be played as well.
     const tempos = new Set(fit({ bpm: [138, 142] }).map(({ bpm }) => Math.round(bpm)));
@@ -138,6 +136,59 @@ describe('finding', () => {
     expect(lateSnare.every(({ push }) => push.snare! >= 4)).toBe(true);
     expect(fit({ ppq: 0 })).toEqual(library);
     expect(fit({ ppq: 480 })).toEqual([]);
+  });
+
+  const search = (text: string) =>
+    bestFirst(
+      library.filter((groove) => passes(groove, { text }, none)),
+      text,
+    );
+
+  test.each([
+    ['bossa', 'Bossa'],
+    ['disco', 'Disco'],
+    ['samba', 'Samba'],
+    ['baiao', 'Baião'],
+    ['blast beat', 'Heavy, two kicks'],
+    ['metal', 'Heavy, two kicks'],
+    ['reggae', 'One-drop'],
+    ['house', 'Four on the floor'],
+    ['country', 'Train beat'],
+    ['new orleans', 'Second line'],
+    ['trap', 'Programmed, fast hats'],
+    ['half time shuffle', 'Shuffle'],
+    ['hip hop', 'Breakbeat'],
+    ['punk', 'Double-time'],
+    ['seven', 'Seven'],
+    ['7/8', 'Seven'],
+  ])('“%s” finds what drummers call so, the best first', (text, family) => {
+    const found = search(text);
+    expect(found.length).toBeGreaterThan(3);
+    const first = found.slice(0, 40).map((groove) => groove.family);
+    expect(first).toContain(family);
+  });
+
+  test('names come before families, those before other words, and four before odd meters', () => {
+    const [first] = search('shuffle');
+    expect(first.name).toMatch(/shuffle/i);
+    const found = search('rock');
+    const odd = found.findIndex(({ meter }) => meter.beats !== 4);
+    expect(odd).toBeGreaterThan(10);
+    expect(found.slice(0, 10).every(({ name }) => /rock/i.test(name))).toBe(true);
+    // A number by itself is a tempo.
+    const tempos = search('140').map(({ bpm }) => bpm);
+    expect(tempos.length).toBeGreaterThan(10);
+    for (const bpm of tempos) {
+      expect([0.5, 1, 2].some((factor) => Math.abs(bpm * factor - 140) < 9)).toBe(true);
+    }
+  });
+
+  test('where nothing is what is asked for, the nearest is offered', () => {
+    expect(search('funky bossa')).toEqual([]);
+    const near = nearestTo(library, 'funky bossa');
+    expect(near.length).toBeGreaterThan(10);
+    expect(near[0].family).toMatch(/Bossa|unk/);
+    expect(nearestTo(library, 'xyzzy')).toEqual([]);
   });
 
   const order = (by: SortBy, down: boolean) => ({ by, down, stars: () => 0, fit: () => 0 });
@@ -205,8 +256,19 @@ describe('against a guide', () => {
     const pattern = tab('CB |x-x-x-x-x-x-x-x-|');
     const heard = timeline(auditioned(song, { pattern }, from, to));
     const inside = heard.filter(({ home }) => home >= from && home < to);
-    expect(new Set(inside.map(({ piece }) => piece))).toEqual(new Set(['cowbell']));
-    expect(inside).toHaveLength(4 * 8);
+    // Fills that lead on stay on top of it.
+    const tried = inside.filter((hit) => hit.pattern === 'audition');
+    expect(new Set(tried.map(({ piece }) => piece))).toEqual(new Set(['cowbell']));
+    const fills = new Set(
+      laidPlaces(song).flatMap(({ place: { overlay } }) => {
+        const first = overlay.findIndex(({ role }) => role === 'fill');
+        return first < 0 ? [] : overlay.slice(first).map((span) => span.pattern);
+      }),
+    );
+    for (const hit of inside) {
+      expect(hit.pattern === 'audition' || fills.has(hit.pattern)).toBe(true);
+    }
+    expect(tried.length).toBeGreaterThan(3 * 8);
     const outside = (hits: typeof heard) =>
       hits.filter(({ home }) => home < from || home >= to).map(({ home, hit }) => `${home} ${hit}`);
     expect(outside(heard)).toEqual(outside(timeline(song)));

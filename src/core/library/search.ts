@@ -6,7 +6,7 @@ import type { Group } from './strokes';
 
 /** What a groove must be to be listed. Absent is "whatever". */
 export interface Filter {
-  /** Words that all occur in its name, family, kind, meter or pieces. */
+  /** Words that all occur in its name, its family and what that is also called, its kind, meter or pieces. */
   text?: string;
   family?: string;
   kind?: PatternKind;
@@ -70,16 +70,18 @@ export function passes(groove: Groove, filter: Filter, remarks: Remarks): boolea
   const { words, bpm } = asked(filter.text ?? '');
   if (bpm && !isAtTempo(groove.bpm, [bpm * (1 - NEAR_TEMPO), bpm * (1 + NEAR_TEMPO)])) return false;
   if (words.length === 0) return true;
-  const said = `${textOf(groove)} ${plain(remarks.note(groove.id))}`;
+  const said = `${saidOf(groove).all} ${plain(remarks.note(groove.id))}`;
   return words.every((word) => said.includes(word));
 }
 
 /** So near to a tempo that is asked for in words a groove must be. */
 const NEAR_TEMPO = 0.06;
 
-/** What is asked for in words: "half-time near 140 bpm" is a word and a tempo. */
+/** What is asked for in words: "half-time near 140 bpm" is a word and a tempo, and so is "140". */
 function asked(text: string): { words: string[]; bpm?: number } {
-  const tempo = /(?:\b(?:near|at|about) )?\b(\d{2,3}) ?bpm\b/i.exec(text);
+  const tempo =
+    /(?:\b(?:near|at|about) )?\b(\d{2,3}) ?bpm\b/i.exec(text) ??
+    /(?:^|\s)(?:near |at |about )?([4-9]\d|[1-3]\d\d)(?=\s|$)/i.exec(text);
   if (!tempo) return { words: wordsOf(text) };
   return { words: wordsOf(text.replace(tempo[0], ' ')), bpm: Number(tempo[1]) };
 }
@@ -90,7 +92,11 @@ function isAtTempo(bpm: number, range?: readonly [number, number]): boolean {
 }
 
 /** A text as it is searched: "Hi-Hat" and "hihat" are the same. */
-const plain = (text: string) => text.toLowerCase().replace(/[-‐’']/g, '');
+const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[\u0300-\u036f‐’'-]/g, '');
 
 /** The words that are searched for; "hats" finds a hat. */
 function wordsOf(text: string): string[] {
@@ -100,30 +106,76 @@ function wordsOf(text: string): string[] {
     .map((word) => (/^[a-z]{3,}s$/.test(word) && !word.endsWith('ss') ? word.slice(0, -1) : word));
 }
 
-/** Those whose name has all of the text come first, the others behind them in the same order. */
-export function namedFirst(
-  grooves: readonly Groove[],
-  text: string | undefined,
-): readonly Groove[] {
-  const wanted = plain(text ?? '').trim();
-  if (wanted === '') return grooves;
-  const isNamed = new Map(grooves.map((groove) => [groove, plain(groove.name).includes(wanted)]));
-  const named = grooves.filter((groove) => isNamed.get(groove));
-  return named.length === 0 ? grooves : [...named, ...grooves.filter((g) => !isNamed.get(g))];
+/**
+ * How well a groove is what is asked for, the best first: its name before its family, that before other words, and of
+ * equal ones those in four before those in other meters. Words that begin a word count for more.
+ */
+function rankOf(groove: Groove, words: readonly string[], text: string): number {
+  const { name, family } = saidOf(groove);
+  const begins = (said: string, word: string) => ` ${said}`.includes(` ${word}`);
+  let rank = name.includes(text) ? 0 : family.includes(text) ? 1 : 2;
+  for (const word of words) {
+    rank += begins(name, word) ? 0 : name.includes(word) ? 1 : begins(family, word) ? 2 : 4;
+  }
+  const plainMeter = groove.meter.beats === 4 && groove.meter.unit === 4;
+  // Who asks for a meter means it.
+  return 4 * rank + (plainMeter || words.some((word) => /\d\/\d/.test(word)) ? 0 : 1);
 }
+
+/** Those that are best what the words ask for come first; of equal ones the order stays. */
+export function bestFirst(grooves: readonly Groove[], text: string | undefined): readonly Groove[] {
+  const { words } = asked(text ?? '');
+  if (words.length === 0) return grooves;
+  const whole = plain(text ?? '').trim();
+  return grooves
+    .map((groove, i) => ({ groove, i, rank: rankOf(groove, words, whole) }))
+    .sort((a, b) => a.rank - b.rank || a.i - b.i)
+    .map(({ groove }) => groove);
+}
+
+/**
+ * Grooves that have something of what was asked for where none has all of it: the most words first, then words that
+ * begin alike.
+ */
+export function nearestTo(grooves: readonly Groove[], text: string): readonly Groove[] {
+  const { words } = asked(text);
+  const found = grooves
+    .map((groove, i) => {
+      const { all: said } = saidOf(groove);
+      const met = words.reduce(
+        (sum, word) =>
+          sum + (said.includes(word) ? 2 : said.includes(word.slice(0, START)) ? 1 : 0),
+        0,
+      );
+      return { groove, i, met };
+    })
+    .filter(({ met }) => met > 0);
+  return found.sort((a, b) => b.met - a.met || a.i - b.i).map(({ groove }) => groove);
+}
+
+/** Words that begin with the same letters, so many, may be meant. */
+const START = 4;
 
 function pushesOf({ push }: Groove, pieces: readonly PieceId[] = []): number[] {
   if (pieces.length === 0) return Object.values(push) as number[];
   return pieces.flatMap((piece) => push[piece] ?? []);
 }
 
-const texts = new WeakMap<Groove, string>();
-function textOf(groove: Groove): string {
+/** What is said of a groove, as it is searched. */
+interface Said {
+  name: string;
+  family: string;
+  all: string;
+}
+
+const texts = new WeakMap<Groove, Said>();
+function saidOf(groove: Groove): Said {
   let text = texts.get(groove);
   if (text === undefined) {
-    const { name, family, kind, meter, pieces, tags = [] } = groove;
-    const words = [name, family, kind, meterName(meter), ...pieces, ...tags];
-    text = plain(words.join(' '));
+    const { kind, meter, pieces, tags = [], also = '' } = groove;
+    const [name, family] = [plain(groove.name), plain(groove.family)];
+    const words = [kind, meterName(meter), ...pieces, ...tags, also];
+    text = { name, family, all: `${name} ${family} ${plain(words.join(' '))}` };
     texts.set(groove, text);
   }
   return text;

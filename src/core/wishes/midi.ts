@@ -11,8 +11,8 @@ export type Lengths = (typeof LENGTHS)[number];
 /** How MIDI is written. */
 export interface MidiWish {
   tracks: Tracking;
-  /** Ticks a quarter note, 24 to 15,360. */
-  ppq: number;
+  /** Ticks a quarter note, 24 to 15,360; absent is as the file that came in had, and 960 where none did. */
+  ppq?: number;
   guides: boolean;
   /** What is muted, or silenced by a solo, is left out. */
   mutes: boolean;
@@ -32,7 +32,6 @@ export const MAX_PPQ = 15_360;
 
 export const USUAL_MIDI: MidiWish = {
   tracks: 'one',
-  ppq: 960,
   guides: false,
   mutes: false,
   lengths: 'played',

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Collapse from '@mui/material/Collapse';
 import TextField from '@mui/material/TextField';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import {
   MAX_PPQ,
   MIN_PPQ,
@@ -12,6 +12,8 @@ import {
   type Lengths,
   type MidiWish,
   type Tracking,
+  resolutionOf,
+  rounded,
 } from '@/core/deliver';
 import { findPattern, layoutOf, type Song } from '@/core/model';
 import { heardPasses } from '@/core/weave';
@@ -92,35 +94,45 @@ function Resolution({ song, delivery }: { song: Song; delivery: Delivery }) {
   const { midi, what } = delivery;
   const pattern = what.pattern === undefined ? undefined : findPattern(song, what.pattern);
   const origin = pattern?.origin ?? song.origin;
-  const known = [960, ...(origin && origin.ppq !== 960 ? [origin.ppq] : [])];
-  const [own, setOwn] = useState(!known.includes(midi.ppq));
+  const came = origin?.ppq ?? 960;
+  const now = resolutionOf(song, midi, what.pattern);
+  const known = now === came || now === 960;
+  const [own, setOwn] = useState(!known);
+  const { hits, most } = useMemo(() => rounded(song, now), [song, now]);
   return (
     <>
       <ChoiceField
         label="resolution"
-        value={own ? OWN : String(midi.ppq)}
+        value={own ? OWN : String(now)}
         onChange={(value) => {
           setOwn(value === OWN);
           if (value !== OWN) wishes.wishMidi({ ppq: Number(value) });
         }}
         options={[
-          ['960', '960 ticks a quarter note'],
-          ...(origin && origin.ppq !== 960
-            ? [[String(origin.ppq), `${origin.ppq}, as in “${origin.file}”`] as const]
+          ...(origin && came !== 960
+            ? [[String(came), `${came}, as in “${origin.file}”`] as const]
             : []),
+          ['960', '960 ticks a quarter note'],
           [OWN, 'another'],
         ]}
       />
       {own && (
         <NumberField
           label="ticks a quarter note"
-          value={midi.ppq}
+          value={now}
           min={MIN_PPQ}
           max={MAX_PPQ}
           integer
           width={180}
           onChange={(ppq) => wishes.wishMidi({ ppq })}
         />
+      )}
+      {hits > 0 && (
+        <Box role="note" sx={{ fontSize: 13, color: 'text.secondary' }}>
+          {hits === 1 ? '1 hit of the song moves' : `${hits} hits of the song move`}, by{' '}
+          {most < 0.1 ? 'less than 0.1' : Math.round(most * 10) / 10} ms at most: {now} ticks a
+          quarter note are too few for them.
+        </Box>
       )}
     </>
   );

@@ -57,7 +57,7 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         onChange={(event) => setFilter({ text: event.target.value })}
         onKeyDown={(event) => {
           // Back to the list, with what was found.
-          if (event.key !== 'Enter' && event.key !== 'Escape') return;
+          if (!['Enter', 'Escape', 'ArrowDown'].includes(event.key)) return;
           if (event.key === 'Escape') setFilter({ text: undefined });
           else hearFirst();
           document.querySelector<HTMLElement>('[role=listbox][aria-label=grooves]')?.focus();

@@ -88,7 +88,7 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [song.places, song.sections, loop, placeId],
   );
-  const { list, fits } = listed({ ...state, grooves }, song, region);
+  const { list, fits, nearest } = listed({ ...state, grooves }, song, region);
   const scroller = useRef<HTMLDivElement>(null);
   // The list is one of few things here that React's compiler leaves alone; the rows are memoised.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -103,6 +103,9 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
   useEffect(() => {
     if (at >= 0) rows.scrollToIndex(at);
   }, [at, rows]);
+  // A new search shows its best match first, wherever the list was.
+  const { text } = state.filter;
+  useEffect(() => rows.scrollToOffset(0), [text, rows]);
   const kept = useMemo(
     () => new Set(song.patterns.map(({ groove }) => groove?.id)),
     [song.patterns],
@@ -119,7 +122,9 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
     >
       <div className={styles.said} role="status">
         <span>
-          {list.length.toLocaleString('en')} of {grooves.length.toLocaleString('en')} grooves
+          {nearest && list.length > 0
+            ? `nothing is called that: the nearest of ${grooves.length.toLocaleString('en')} grooves`
+            : `${list.length.toLocaleString('en')} of ${grooves.length.toLocaleString('en')} grooves`}
           {like &&
             `, the nearest first${like.groups.length > 0 ? ` by ${like.groups.join(', ')}` : ''}`}
         </span>

@@ -4,7 +4,8 @@ import {
   type Groove,
   type Heavy,
   like,
-  namedFirst,
+  bestFirst,
+  nearestTo,
   passes,
   sorted,
   sortedIn,
@@ -61,6 +62,8 @@ export type Findable = Pick<
 export interface Listing {
   list: readonly Groove[];
   fits: ReadonlyMap<string, number>;
+  /** Nothing is what was asked for: what is listed is the nearest to it. */
+  nearest: boolean;
 }
 
 /**
@@ -100,7 +103,13 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
       fits,
       list: one
         ? [one, ...like(one, fitting, nearest.groups, MOST_LIKE)]
-        : namedFirst(fitting, filter.text),
+        : fitting.length === 0 && filter.text
+          ? nearestTo(
+              order.filter((groove) => passes(groove, { ...filter, text: undefined }, said)),
+              filter.text,
+            )
+          : bestFirst(fitting, filter.text),
+      nearest: !one && fitting.length === 0,
     };
   });
 }
