@@ -1,7 +1,7 @@
 import { useDraggable } from '@dnd-kit/core';
 import { useEffect, useRef } from 'react';
 import type { Pattern, Strand } from '@/core';
-import { articulationOf, pieceOf, type PieceId } from '@/core/model';
+import { articulationOf, pieceOf, spokenPiece, type PieceId } from '@/core/model';
 import { barTicks, pulseTicks } from '@/core/time';
 import { gripOf } from '@/look/grip';
 import { useTokens } from '@/look/LookProvider';
@@ -18,6 +18,8 @@ export function Strands({ pattern }: { pattern: Pattern }) {
   const count = Math.round(pattern.length / barTicks(pattern.meter));
   const choice = useBarChoice(count);
   const strands = pattern.strands.filter(({ hits }) => hits.length > 0);
+  const some = strands.some(({ piece }) => pieces.includes(piece));
+  const lacking = pieces.map((piece) => spokenPiece(piece)).join(' and ');
   return (
     <div role="group" aria-label="strands of the groove" style={{ display: 'grid', gap: 2 }}>
       {strands.map((strand) => {
@@ -30,7 +32,7 @@ export function Strands({ pattern }: { pattern: Pattern }) {
               title={count > 1 ? 'drag to cut bars out; press twice for all of it' : undefined}
               {...choice}
             >
-              <StrandCanvas pattern={pattern} strand={strand} pale={pieces.length > 0 && !on} />
+              <StrandCanvas pattern={pattern} strand={strand} pale={some && !on} />
               {bars && (
                 <div
                   className={styles.cut}
@@ -44,6 +46,11 @@ export function Strands({ pattern }: { pattern: Pattern }) {
           </div>
         );
       })}
+      {pieces.length > 0 && !some && (
+        <div role="note" style={{ fontSize: 13 }}>
+          It has no {lacking}: all of it is heard. The next groove that has it is heard so again.
+        </div>
+      )}
       {count >= LONG_BARS && <BarStrip count={count} />}
     </div>
   );

@@ -45,7 +45,8 @@ function carry(carried: Partial<Carried>): void {
 export function carryStrand(piece: PieceId): void {
   const pattern = chosenPattern();
   const { pieces } = useGather.getState();
-  if (pattern) carry({ pattern, pieces: pieces.includes(piece) ? pieces : [piece] });
+  const there = pieces.filter((one) => pattern?.strands.some((strand) => strand.piece === one));
+  if (pattern) carry({ pattern, pieces: there.includes(piece) ? there : [piece] });
 }
 
 /** Carries one strand of the cloth: of the pattern that plays it there. */

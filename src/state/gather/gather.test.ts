@@ -261,7 +261,7 @@ describe('hearing', () => {
   });
 });
 
-test('only one strand is heard until a groove lacks it', async () => {
+test('only one strand is heard, also after a groove that lacks it', async () => {
   const { list } = gather.listedNow();
   const has = (piece: string) => list.findIndex(({ pieces }) => pieces.includes(piece));
   await choose(has('triangle'));
@@ -270,9 +270,20 @@ test('only one strand is heard until a groove lacks it', async () => {
   await choose(
     list.findIndex(({ pieces }) => pieces.includes('kick') && !pieces.includes('triangle')),
   );
-  expect(useGather.getState().pieces).toEqual(['kick']);
-  await choose(list.findIndex(({ pieces }) => !pieces.includes('kick')));
-  expect(useGather.getState().pieces).toEqual([]);
+  gather.hearChosen();
+  expect(bench().audition?.pieces).toEqual(['kick']);
+  await choose(
+    list.findIndex(
+      ({ pieces }) =>
+        pieces.length > 0 && !['kick', 'triangle'].some((one) => pieces.includes(one)),
+    ),
+  );
+  gather.hearChosen();
+  expect(bench().audition).toMatchObject({ pattern: gather.chosenPattern() });
+  expect(bench().audition?.pieces).toBeUndefined();
+  await choose(has('triangle'));
+  gather.hearChosen();
+  expect(bench().audition?.pieces).toContain('triangle');
 });
 
 describe('taking', () => {

@@ -224,10 +224,8 @@ export async function chooseGroove(id: string, hear = true): Promise<void> {
   if (!patterns) set({ chosen: id, tab: 'groove' });
   const parts = patterns ?? (await coming);
   if (!patterns && get().chosen !== id) return;
-  // Strands that this groove lacks are not what is heard of it.
-  const there = new Set(parts[0]?.strands.flatMap(({ piece, hits }) => (hits[0] ? [piece] : [])));
-  const pieces = get().pieces.filter((piece) => there.has(piece));
-  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined, pieces });
+  // Strands that are chosen stay chosen over a groove that lacks them.
+  set({ chosen: id, tab: 'groove', parts, part: 0, partsOf: id, bars: undefined });
   if (hear) hearChosen();
   ahead(id);
 }
