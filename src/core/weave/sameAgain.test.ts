@@ -6,13 +6,15 @@ import { setMeant } from './links';
 import { editAt } from './reach';
 import { sameAgain } from './sameAgain';
 import { demoSongs } from '../../demo';
-import { laidPlaces } from './sections';
+import { barLinesOf, laidPlaces } from './sections';
 import { timeline } from './timeline';
 
 /** What each bar of a song plays, as a text. */
 function barsOf(song: Song): string[] {
-  const lines = laidPlaces(song).flatMap(({ start, end, section }) =>
-    Array.from({ length: section.bars }, (_, i) => start + (i * (end - start)) / section.bars),
+  const lines = laidPlaces(song).flatMap(({ start, section }) =>
+    barLinesOf(section)
+      .slice(0, -1)
+      .map((line) => start + line),
   );
   return lines.map((from, i) => {
     const to = lines[i + 1] ?? Infinity;
