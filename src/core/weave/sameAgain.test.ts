@@ -6,7 +6,8 @@ import { setMeant } from './links';
 import { editAt } from './reach';
 import { sameAgain } from './sameAgain';
 import { demoSongs } from '../../demo';
-import { barLinesOf, laidPlaces } from './sections';
+import { barLinesOf } from './links';
+import { laidPlaces } from './sections';
 import { timeline } from './timeline';
 
 /** What each bar of a song plays, as a text. */
