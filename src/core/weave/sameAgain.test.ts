@@ -36,7 +36,10 @@ test('a run is the same to the note as the bars it names, and every bar that com
       const { runs, same, sounding } = sameAgain(song);
       const bars = barsOf(song);
       const inRun = new Set<number>();
-      for (const { from, bars: count, as } of runs) {
+      let counted = 0;
+      for (const { from, bars: count, as, meant } of runs) {
+        // What is the same on purpose is listed, and not counted.
+        if (!meant) counted += count;
         expect(as).toBeLessThan(from);
         for (let i = 0; i < count; i++) {
           // Strokes before the song's start are heard at it, in the first bar only.
@@ -45,7 +48,7 @@ test('a run is the same to the note as the bars it names, and every bar that com
           inRun.add(from + i);
         }
       }
-      expect(same).toBe(inRun.size);
+      expect(same).toBe(counted);
       expect(sounding).toBe(bars.filter((bar) => bar !== '').length);
       bars.forEach((bar, i) => {
         if (bar !== '' && bars.indexOf(bar) < i) expect(inRun.has(i)).toBe(true);
