@@ -251,6 +251,47 @@ describe('other tabs', () => {
     expect(second.errors).toEqual([]);
   });
 
+  test('of three tabs one writes; when it is closed another goes on, and every stroke is there', async () => {
+    const path = await newSong(page);
+    const context = bench.browser.browserContexts().at(-1)!;
+    await strike(page, 0);
+    await saved(page);
+    const tabs: Page[] = [];
+    for (let i = 0; i < 2; i++) {
+      const { page: tab } = await openPage(context, `${path}/shape`);
+      await atStage(tab, 'shape');
+      await seesText(tab, 'open in another tab');
+      tabs.push(tab);
+    }
+    await strike(page, 1);
+    await saved(page);
+    await page.close();
+    // One of the two holds it now; the other one still looks on.
+    const free = async () => {
+      const texts = await Promise.all(
+        tabs.map((tab) => tab.evaluate(() => document.body.innerText)),
+      );
+      return texts.map((text) => !text.includes('open in another tab'));
+    };
+    await eventually(free, (are) => expect(are.filter(Boolean)).toHaveLength(1));
+    const holder = tabs[(await free()).indexOf(true)];
+    await holder.bringToFront();
+    expect(await hitsOf(holder, 'crash')).toHaveLength(2);
+    await strike(holder, 2);
+    await saved(holder);
+    await holder.close();
+    const [last] = tabs.filter((tab) => tab !== holder);
+    await last.bringToFront();
+    await eventually(
+      () => last.evaluate(() => document.body.innerText),
+      (text) => expect(text).not.toContain('open in another tab'),
+    );
+    await eventually(
+      () => hitsOf(last, 'crash'),
+      (hits) => expect(hits).toHaveLength(3),
+    );
+  });
+
   test('a name given in the list reaches the tab that has the song open', async () => {
     const path = await newSong(page);
     await strike(page, 0);
@@ -289,6 +330,57 @@ describe('other tabs', () => {
     await saved(page);
     expect(second.errors).toEqual([]);
   });
+});
+
+test('120 rows of junk in every table take nothing away, and close no stage', async () => {
+  const path = await newSong(page);
+  await strike(page, 0);
+  await saved(page);
+  await listOfSongs(page);
+  const tables = await page.evaluate(async () => {
+    const [{ name }] = (await indexedDB.databases()).filter((one) => one.name);
+    const db = await new Promise<IDBDatabase>((resolve, reject) => {
+      const asked = indexedDB.open(name!);
+      asked.onsuccess = () => resolve(asked.result);
+      asked.onerror = () => reject(asked.error!);
+    });
+    const names = [...db.objectStoreNames];
+    const values = [null, 7, 'junk', [], { a: 1 }, { name: 3, song: {}, made: 'x' }, new Date(0)];
+    let kept = 0;
+    for (const table of names) {
+      const done = db.transaction(table, 'readwrite');
+      const store = done.objectStore(table);
+      for (let i = 0; i < 120; i++) {
+        const value = values[i % values.length];
+        try {
+          const path = typeof store.keyPath === 'string' ? store.keyPath : undefined;
+          const row = path ? { ...(value as object), [path]: `junk ${i}` } : value;
+          if (path || store.autoIncrement) store.put(row);
+          else store.put(row, `junk ${i}`);
+          kept++;
+        } catch {
+          // A row that a table cannot even hold is none.
+        }
+      }
+      await new Promise((resolve) => {
+        done.oncomplete = done.onabort = resolve;
+      });
+    }
+    db.close();
+    return { names, kept };
+  });
+  expect(tables.names.length).toBeGreaterThan(5);
+  expect(tables.kept).toBeGreaterThan(120 * 5);
+  for (const stage of ['gather', 'shape', 'weave', 'balance', 'deliver']) {
+    await goTo(page, `${path}/${stage}`);
+    await atStage(page, stage);
+    await drawn(page);
+  }
+  await goTo(page, `${path}/shape`);
+  await atStage(page, 'shape');
+  expect(await hitsOf(page, 'crash')).toHaveLength(1);
+  await strike(page, 1);
+  await saved(page);
 });
 
 test('deleted songs lie in the bin until it is emptied', async () => {

@@ -17,12 +17,15 @@ export function Notices() {
         variant: kind === 'error' ? 'error' : 'default',
         autoHideDuration: stays ? null : action ? 12_000 : kind === 'error' ? null : 4000,
         preventDuplicate: true,
+        // What lies below can be pressed through it; only its buttons are its own.
+        style: { pointerEvents: 'none' },
         action: (key) => (
           <>
             {action && (
               <Button
                 variant="text"
                 color="inherit"
+                sx={{ pointerEvents: 'auto' }}
                 onClick={() => {
                   action.run();
                   closeSnackbar(key);
@@ -32,7 +35,12 @@ export function Notices() {
               </Button>
             )}
             {(!action || (stays && !until)) && (
-              <Button variant="text" color="inherit" onClick={() => closeSnackbar(key)}>
+              <Button
+                variant="text"
+                color="inherit"
+                sx={{ pointerEvents: 'auto' }}
+                onClick={() => closeSnackbar(key)}
+              >
                 put away
               </Button>
             )}

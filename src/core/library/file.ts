@@ -90,6 +90,12 @@ export function readGrooveFile(
   const strokes = strokesOf(tracks, notes, frame.ppq);
   const groove = grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq });
   if (through.map !== 'gm' || through.changes || choice) groove.through = through;
+  const last = notes.ticks[notes.length - 1];
+  const { beats, unit } = groove.meter;
+  const others = tracks.some(({ meters }) =>
+    meters.some((one) => one.tick <= last && (one.beats !== beats || one.unit !== unit)),
+  );
+  if (others) groove.otherMeters = true;
   return { groove };
 }
 

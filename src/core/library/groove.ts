@@ -15,6 +15,8 @@ export interface Groove extends Features {
   kind: PatternKind;
   meter: Meter;
   bpm: Bpm;
+  /** It has bars of other meters, too: `meter` is that of its start. */
+  otherMeters?: true;
   /** Pulses a quarter note of the file it comes from; absent for text. */
   ppq?: number;
   /** The note map it is read through, where that is not plain General MIDI or was chosen. */
@@ -55,6 +57,7 @@ export function isGroove(value: unknown): value is Groove {
     Object.values(row.push).every((number) => isNumber(number)) &&
     row.print instanceof Uint8Array &&
     row.print.length === FINGERPRINT_SIZE &&
+    (row.otherMeters === undefined || row.otherMeters === true) &&
     (row.also === undefined || isText(row.also)) &&
     (row.tags === undefined || (Array.isArray(row.tags) && row.tags.every(isText))) &&
     (row.heavy === undefined || isHeavy(row.heavy)) &&

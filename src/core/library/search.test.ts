@@ -94,6 +94,23 @@ describe('finding', () => {
     expect(order).toEqual([1, 0]);
   });
 
+  test('a file that changes its meter is listed so', () => {
+    const note = (tick: number) => ({ tick, note: 38, velocity: 90, duration: 24, channel: 9 });
+    const read = (meters: { tick: number; beats: number; unit: number }[], last: number) =>
+      readGrooveFile(
+        fileOf([note(0), note(last)], { ppq: 96, meter: { beats: 4, unit: 4 }, meters }),
+        'a/b.mid',
+        'id',
+      );
+    const groove = (file: ReturnType<typeof read>) => ('groove' in file ? file.groove : undefined);
+    const seven = { tick: 4 * 96, beats: 7, unit: 8 };
+    expect(groove(read([seven], 5 * 96))!.otherMeters).toBe(true);
+    // Behind the last note nothing changes.
+    expect(groove(read([seven], 3 * 96))!.otherMeters).toBeUndefined();
+    expect(groove(read([], 5 * 96))!.otherMeters).toBeUndefined();
+    expect(isGroove(groove(read([seven], 5 * 96)))).toBe(true);
+  });
+
   test('a file that waits for millions of bars is measured as far as a song can be', () => {
     const note = (tick: number) => ({ tick, note: 36, velocity: 90, duration: 9, channel: 9 });
     const read = readGrooveFile(fileOf([note(0), note(2 ** 30)], { ppq: 24 }), 'a/b.mid', 'own/b');

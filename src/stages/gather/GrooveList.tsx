@@ -31,9 +31,9 @@ const COLUMNS: readonly Column[] = [
   {
     by: 'meter',
     name: 'meter',
-    title: 'time signature',
+    title: 'time signature; … where it changes',
     figures: true,
-    text: (g) => meterName(g.meter),
+    text: (g) => `${meterName(g.meter)}${g.otherMeters ? ' …' : ''}`,
   },
   { by: 'bars', name: 'bars', title: 'length in bars', figures: true, text: (g) => String(g.bars) },
   {
