@@ -228,13 +228,20 @@ describe('writing with keys alone', () => {
     await page.waitForSelector('#cell-cowbell-0', { hidden: true });
   });
 
-  test('a value out of range is refused beside the field, and the old one stays', async () => {
+  test('a value out of range is refused beside the field, and stays to be mended', async () => {
     const bars = await named(page, 'bars');
     await bars.click();
     await keys(page, 'Control+a', '9', '9', '9');
     await seesText(page, '0.25 to 64');
     await keys(page, 'Tab');
     const value = () => bars.evaluate((field) => (field as HTMLInputElement).value);
+    expect(await value()).toBe('999');
+    await seesText(page, '0.25 to 64');
+    const columns = () =>
+      page.$eval('[role=grid]', (grid) => Number(grid.getAttribute('aria-colcount')));
+    expect(await columns()).toBe(17);
+    await bars.click();
+    await keys(page, 'Escape');
     await eventually(value, (shown) => expect(shown).toBe('1'));
   });
 
