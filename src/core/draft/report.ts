@@ -161,7 +161,8 @@ export function saidApart(song: Song): string {
   if (apart.length > 4) names.push(`${apart.length - 4} more`);
   const list = names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names[0];
   const [verb, their] = apart.length > 1 ? ['stand', 'their'] : ['stands', 'its'];
-  return `${list} ${verb} apart by energy: what that changes is laid over ${their} section.`;
+  const said = `${list} ${verb} apart by energy: what that changes is laid over ${their} section.`;
+  return said.charAt(0).toUpperCase() + said.slice(1);
 }
 
 /** Which bars the next draft leaves, as a sentence: “The next draft leaves bars 3 and 7 to 9 as they are.” */

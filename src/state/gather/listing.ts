@@ -108,7 +108,10 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
               order.filter((groove) => passes(groove, { ...filter, text: undefined }, said)),
               filter.text,
             )
-          : bestFirst(fitting, filter.text),
+          : // Who sorts by a column means its order.
+            sort.by === 'name' || sort.by === 'family'
+            ? bestFirst(fitting, filter.text)
+            : fitting,
       nearest: !one && fitting.length === 0,
     };
   });
