@@ -8,7 +8,6 @@ import {
   type Song,
   type Span,
 } from '../model';
-import { onsetsBetween, placedGuides } from '../guide';
 import { barTicks, pulseTicks, type Ticks } from '../time';
 import {
   barLinesOf,
@@ -18,7 +17,6 @@ import {
   tempoOfSong,
   type LaidPlace,
 } from '../weave';
-import type { DraftStroke } from './bar';
 import { energyOf, linesBySection, meanLevel } from './energy';
 import { STEPS } from './dynamics';
 import { crashOf, joinOf, type LastBar } from './joins';
@@ -27,6 +25,8 @@ import { asHeld } from './held';
 import { touchedBars } from './marks';
 import { isOfDraft, ownName, SPAN } from './names';
 import { heldBars, heldSection } from './report';
+import { differing } from './differing';
+import { guideReader } from './guideReader';
 import { mended } from './mended';
 import { DraftPatterns } from './patterns';
 import {
@@ -36,7 +36,6 @@ import {
   phrasesOf,
   type DraftBar,
   type DraftedSection,
-  type GuideReader,
   type Phrase,
   type SongMeans,
 } from './phrases';
@@ -504,67 +503,11 @@ class Drafting {
   }
 }
 
-function guideReader(song: Song): GuideReader {
-  const guides = placedGuides(song).filter(({ guide }) => !guide.muted);
-  const last = laidPlaces(song).at(-1)?.end ?? 0;
-  const all = guides.length > 0 ? onsetsBetween(guides, 0, last + 1) : [];
-  const said = guides[0]?.guide.name.trim() ?? '';
-  const name = /bass/i.test(said) ? 'bass' : said === '' ? 'guide' : `guide “${said}”`;
-  return (from, to) => {
-    let low = 0;
-    let high = all.length;
-    // A note that is a hair early belongs to the bar it leads into.
-    const early = 60;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (all[middle] < from - early) low = middle + 1;
-      else high = middle;
-    }
-    const onsets: Ticks[] = [];
-    for (let i = low; i < all.length && all[i] < to - early; i++) {
-      onsets.push(Math.max(0, all[i] - from));
-    }
-    return { name, onsets };
-  };
-}
-
 const mean = (numbers: readonly number[]) =>
   numbers.reduce((sum, one) => sum + one, 0) / Math.max(1, numbers.length);
 
 const inPercent = (bars: readonly DraftBar[]) =>
   `${Math.round((100 * mean(bars.map(({ step }) => step))) / STEPS)} %`;
-
-/** The bars, counted from 0, in which a phrase is heard otherwise than another one of the same length, in runs. */
-function differing(
-  base: Phrase,
-  phrase: Phrase,
-): { from: number; to: number; pieces: PieceId[] }[] {
-  const runs: { from: number; to: number; pieces: PieceId[] }[] = [];
-  phrase.strokes.forEach((strokes, i) => {
-    if (strokes === base.strokes[i]) return;
-    const [was, now] = [base.strokes[i], strokes].map(heardByPiece);
-    const pieces = [...new Set([...was.keys(), ...now.keys()])].filter(
-      (piece) => was.get(piece) !== now.get(piece),
-    );
-    if (pieces.length === 0) return;
-    const last = runs.at(-1);
-    if (last?.to === i) {
-      last.to = i + 1;
-      last.pieces = [...new Set([...last.pieces, ...pieces])];
-    } else runs.push({ from: i, to: i + 1, pieces });
-  });
-  return runs;
-}
-
-/** What is heard of each piece in a bar. */
-function heardByPiece(strokes: readonly DraftStroke[]): Map<PieceId, string> {
-  const heard = new Map<PieceId, string[]>();
-  for (const { piece, at, hit } of strokes) {
-    const list = heard.get(piece) ?? heard.set(piece, []).get(piece)!;
-    list.push(`${Math.round(at)} ${hit.push} ${hit.velocity} ${hit.articulation}`);
-  }
-  return new Map([...heard].map(([piece, list]) => [piece, list.sort().join()]));
-}
 
 const lastTurnOf = (phrases: readonly Phrase[]): string => {
   for (const { turns, strokes } of [...phrases].reverse()) {
