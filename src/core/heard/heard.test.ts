@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { applyCommand } from '../commands';
 import { ANCHORS, checkSong, isBounce, layoutOf, salvage, SPAN_ROLES, type Song } from '../model';
 import { compileDesk, compileScore, Desk } from '../engine';
 import { RATE } from '../testing/engine';
@@ -104,6 +105,15 @@ describe('nothing that is heard is changed', () => {
 
   test('by saving and opening', () =>
     keeps((song) => salvage(JSON.parse(JSON.stringify(song))).song!));
+
+  test('by another step, of a pattern or of one of its rows', () =>
+    keeps((song, { bar }) => {
+      const { id: pattern, strands } = song.patterns[bar % song.patterns.length];
+      const step = [80, 120, 160, 240, 320, 480, 960, 137][bar % 8];
+      const all = applyCommand(song, { type: 'set step', pattern, step });
+      const piece = strands[0]?.piece;
+      return piece ? applyCommand(all, { type: 'set strand step', pattern, piece, step }) : all;
+    }));
 
   test('by splitting a place', () => keeps((song, { place, bar }) => splitPlace(song, place, bar)));
 
