@@ -48,14 +48,19 @@ async function clipboard(command: 'copy' | 'paste'): Promise<void> {
   await page.keyboard.up('Control');
 }
 
-const TAB = 'HH |x-x-x-x-|\nSD |--o---o-|';
-
-test('digits typed while a tool is open are its number, and Enter keeps at the first press', async () => {
+/** A new song with one hit, and the tool open that sets its velocity. */
+async function openedOnOneHit(): Promise<void> {
   await newSong(page);
   await page.focus('[role=grid]');
   await changing(page, () => keys(page, '5'));
   await keys(page, 'r');
   await chooseFromMenu(page, 'd', 's');
+}
+
+const TAB = 'HH |x-x-x-x-|\nSD |--o---o-|';
+
+test('digits typed while a tool is open are its number, and Enter keeps at the first press', async () => {
+  await openedOnOneHit();
   await seesText(page, 'Enter keeps');
   const before = await edits(page);
   await page.keyboard.type('93');
@@ -75,11 +80,7 @@ test('digits typed while a tool is open are its number, and Enter keeps at the f
 });
 
 test('a number out of range says its range and stays to be mended', async () => {
-  await newSong(page);
-  await page.focus('[role=grid]');
-  await changing(page, () => keys(page, '5'));
-  await keys(page, 'r');
-  await chooseFromMenu(page, 'd', 's');
+  await openedOnOneHit();
   await seesText(page, 'Enter keeps');
   await page.keyboard.type('300');
   await seesText(page, '1 to 127');
@@ -90,12 +91,19 @@ test('a number out of range says its range and stays to be mended', async () => 
   await changing(page, () => keys(page, 'Enter'));
 });
 
+test('Enter on a button or a list of an open tool is that of the button or the list', async () => {
+  await openedOnOneHit();
+  const before = await edits(page);
+  await page.keyboard.type('93');
+  await (await named(page, 'take back')).focus();
+  expect(await focused()).toBe('take back');
+  await keys(page, 'Enter');
+  await page.waitForFunction(() => !document.body.innerText.includes('Enter keeps'));
+  expect(await edits(page)).toBe(before);
+});
+
 test('what is tried out when the stage is left is said, and can be had after all', async () => {
-  await newSong(page);
-  await page.focus('[role=grid]');
-  await changing(page, () => keys(page, '5'));
-  await keys(page, 'r');
-  await chooseFromMenu(page, 'd', 's');
+  await openedOnOneHit();
   await page.keyboard.type('93');
   await seesText(page, 'Enter keeps');
   await (await named(page, 'Weave')).click();

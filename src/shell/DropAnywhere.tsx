@@ -42,7 +42,6 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
     const onPaste = ({ clipboardData }: ClipboardEvent) => {
       const files = [...(clipboardData?.files ?? [])];
       if (files.length === 0) return;
-      void import('@/state/acts').then(({ pastedElse }) => pastedElse(true));
       void receiveFiles(files);
     };
     document.addEventListener('paste', onPaste);

@@ -17,7 +17,7 @@ export function Notices() {
         variant: kind === 'error' ? 'error' : 'default',
         autoHideDuration: stays ? null : action ? 12_000 : kind === 'error' ? null : 4000,
         preventDuplicate: true,
-        // What lies below can be pressed through it; only its buttons are its own.
+        // A press goes through it to the page below; only its buttons take presses.
         style: { pointerEvents: 'none' },
         action: (key) => (
           <>

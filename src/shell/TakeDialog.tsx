@@ -102,7 +102,7 @@ function Body() {
     if (event.key !== 'Enter' || target.closest('[role=combobox], [role=listbox], [data-cancel]')) {
       return;
     }
-    // Whatever was pressed last, Enter takes.
+    // Enter takes, whichever toggle was pressed last.
     event.preventDefault();
     event.stopPropagation();
     if (ready) take();

@@ -24,7 +24,13 @@ import { keyOf } from '@/state/acts';
 import { edit } from '@/state/session/edit';
 import { tapTempo } from '@/state/session/tap';
 import { useWorkbench } from '@/state/store';
-import { isTempoAlone, setTempoHere, slowToEnd } from '@/state/weave/tempos';
+import {
+  isTempoAlone,
+  removeTempoHere,
+  setGlideHere,
+  setTempoHere,
+  slowToEnd,
+} from '@/state/weave/tempos';
 
 /** The tempo of the song, and the tempos that sections and places have of their own. */
 export function TempoField() {
@@ -113,6 +119,7 @@ const rounded = (bpm: number) => Math.round(bpm * 100) / 100;
 function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
   const song = useWorkbench((state) => state.history!.song);
   const { place, at, tick, bpm, glide } = change;
+  const laid = laidPlaces(song).find(({ place: { id } }) => id === place);
   const { bar, beat } = positionAt(song, tick);
   const where =
     tick === songTicks(song)
@@ -128,7 +135,6 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
         unit="bpm"
         width={168}
         onChange={(value) => {
-          const laid = laidPlaces(song).find(({ place: { id } }) => id === place);
           if (laid) setTempoHere(laid, at, value);
         }}
       />
@@ -141,7 +147,7 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
               <Switch
                 size="small"
                 checked={glide ?? false}
-                onChange={(_, next) => edit({ type: 'glide tempo', place, at, glide: next })}
+                onChange={(_, next) => laid && setGlideHere(laid, at, next)}
               />
             }
           />
@@ -150,7 +156,7 @@ function OwnTempo({ change, leads }: { change: PlacedTempo; leads: boolean }) {
       <IconButton
         size="small"
         aria-label={`take away the tempo ${where}`}
-        onClick={() => edit({ type: 'remove tempo', place, at })}
+        onClick={() => laid && removeTempoHere(laid, at)}
       >
         <CloseIcon fontSize="small" />
       </IconButton>
@@ -163,7 +169,7 @@ function OwnTempoHere() {
   const song = useWorkbench((state) => state.history!.song);
   const placeId = useWorkbench((state) => state.placeId);
   const bars = useWorkbench((state) => state.bars);
-  // What is said follows the reach.
+  // Drawn anew with the reach: the label names the places that get the tempo.
   useWorkbench((state) => state.reach);
   const here = laidPlaces(song).find(({ place }) => place.id === placeId);
   if (!here) return null;

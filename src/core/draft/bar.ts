@@ -51,7 +51,7 @@ interface Struck {
   curve: Curve;
 }
 
-/** What is played of a ladder at one step of energy: as the feel has it, and as it was wished. */
+/** The strokes of a ladder at one step of energy: as the feel has them, and as they were wished. */
 interface Voiced {
   plain: Struck;
   wished: Struck;
@@ -119,7 +119,7 @@ export class BarLadder {
   }
 }
 
-/** What the wishes for the backbeat, the time and the hats make of a bar: other strokes stay as they are. */
+/** Applies the wishes for the backbeat, the time and the hats to a bar; other strokes stay as they are. */
 function wished(
   chosen: readonly Rung[],
   energy: number,

@@ -24,7 +24,7 @@ export function differing(
   return runs;
 }
 
-/** What is heard of each piece in a bar. */
+/** The strokes of each piece in a bar, as a text that tells whether they are the same. */
 function heardByPiece(strokes: readonly DraftStroke[]): Map<PieceId, string> {
   const heard = new Map<PieceId, string[]>();
   for (const { piece, at, hit } of strokes) {

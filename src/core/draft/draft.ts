@@ -71,7 +71,7 @@ export function draftSong(
 
 /** What is known of a section while a song is drafted. */
 interface Drawn extends DraftedSection {
-  /** What the section is played with: the phrases of one of its places. */
+  /** The phrases that the section plays: those of one of its places. */
   phrases: readonly Phrase[];
   /** By the ids of places. */
   byPlace: ReadonlyMap<string, readonly Phrase[]>;
@@ -288,7 +288,7 @@ class Drafting {
     return this.song.places.map((place) => next.get(place.id) ?? place);
   }
 
-  /** What a place plays otherwise than its section, because its energy or its guide is another one. */
+  /** Overlays where a place sounds otherwise than its section: its energy, its guide or its fills are others. */
   private energySpans(
     { section, wishes, phrases }: Drawn,
     laid: LaidPlace,
@@ -306,7 +306,8 @@ class Drafting {
           off === 0
             ? `${name} has a turn or a kick of its own here`
             : `played ${off > 0 ? 'busier and louder' : 'thinner and softer'}: energy is ${off > 0 ? 'above' : 'below'} that of other places of “${section.name}”`;
-        const id = `bars-${bar + 1}-${bar + bars.length}`;
+        // The names of spans say which bars they cover: one that is taken out is known by it.
+        const id = `${off === 0 ? 'own' : 'bars'}-${bar + 1}-${bar + bars.length}`;
         const pattern = this.patterns.write(
           `${ownName(laid.place.id)}${id}`,
           {
@@ -373,7 +374,7 @@ class Drafting {
     });
   }
 
-  /** What leads on from a place. @returns with the sign of its last bar as it is heard */
+  /** The fill or turn at the end of a place. @returns with the sign of its last bar as it is heard */
   private joinSpan(
     one: Drawn,
     laid: LaidPlace,
@@ -432,7 +433,7 @@ class Drafting {
   private takenOver(laid: LaidPlace, from: Ticks, to: Ticks): boolean {
     // A crash or a fill that would begin or end in a bar that is left is none.
     const lines = barLinesOf(laid.section);
-    const held = this.held[this.laid.indexOf(laid)];
+    const held = this.held[laid.index];
     if (held.some((bar) => lines[bar] < to && lines[bar + 1] > from)) return true;
     return [...laid.section.spans, ...laid.place.overlay].some((span) => {
       if (span.mode !== 'replace' || span.pieces !== 'all' || this.isLaidOver(laid, span)) {

@@ -11,7 +11,7 @@ export interface Range {
 }
 
 /**
- * Energy is played in so many steps: places whose lines lie in the same step play the same, and a line that is moved
+ * Energy is played in ten steps: places whose lines lie in the same step play the same, and a line that is moved
  * by less than the eye sees changes nothing.
  */
 export const STEPS = 10;

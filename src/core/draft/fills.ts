@@ -49,6 +49,7 @@ const known = new WeakMap<Pool, Map<Ticks, Fills>>();
 /**
  * The fills of a length for a feel, no two alike: those of its family, the ends of its longer ones, those of
  * families near to it, and others made by rule. Always the same for the same feel.
+ * @param kit the one that the pool was measured on
  */
 export function fillsFor(pool: Pool, length: Ticks, kit: Kit): Fills {
   let lists = known.get(pool);
@@ -90,7 +91,7 @@ function gathered(pool: Pool, length: Ticks, kit: Kit): Fills {
   return { calm: half(0, middle), busy: half(middle, sorted.length) };
 }
 
-/** What the ear tells fills apart by. */
+/** The strokes of a fill counted from its end: fills with the same sign sound alike. */
 export const fillSign = ({ strands, length }: Pattern): string =>
   strands
     .flatMap(({ piece, hits }) =>
@@ -159,7 +160,7 @@ const ORCHESTRATIONS: readonly Orchestration[] = [
   (drums, share, n) => (n % 4 === 3 ? 'kick' : share < 0.5 ? 0 : drums - 1),
 ];
 
-/** What becomes of the last beat. */
+/** The ways in which a fill ends. */
 const ENDINGS = ['runs out', 'stops', 'two kicks', 'two hands'] as const;
 
 /** Fills made of a rhythm, an orchestration and an ending that are drawn apart. */

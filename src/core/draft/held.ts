@@ -3,7 +3,7 @@ import { DEFAULT_STEP } from '../time';
 import { barLinesOf, laidPlaces, placeName, wovenOf, type LaidPlace } from '../weave';
 import { marksOf, touchedBars } from './marks';
 import { isOfDraft, ownName, SPAN } from './names';
-import { heldBars, saidBarList } from './report';
+import { heldBars, runsOf, saidBarList } from './report';
 
 /**
  * Puts the bars that a draft leaves alone as they were, note for note: where a draft changed what lies below or over
@@ -18,7 +18,7 @@ export function asHeld(before: Song, after: Song): Song {
   const patterns: Pattern[] = [];
   const known = new Map(after.patterns.map((pattern) => [pattern.id, pattern]));
   const taken = new Set<string>();
-  // What was kept by an earlier draft is kept under the same name.
+  // A later draft keeps the same bars under the same name.
   const isFree = (id: string) => {
     const there = known.get(id);
     const again = there?.drafted?.source === HELD && touchedBars(there)?.size === 0;
@@ -33,7 +33,7 @@ export function asHeld(before: Song, after: Song): Song {
       const heard = (song: Song, laid: LaidPlace) => wovenOf(song, laid, stretch, 'place').pattern;
       const [own, other] = [heard(before, was), heard(after, now)].map(byPiece);
       if (piecesApart(own, other).length === 0) continue;
-      // What a hand laid over the place lies over this too.
+      // Hand-made overlays of the place stay on top of it.
       const below = heard(before, withoutOwn(before, was));
       const pieces = piecesApart(byPiece(below), byPiece(heard(after, withoutOwn(after, now))));
       const name = `held-${first + 1}-${last + 1}`;
@@ -68,7 +68,7 @@ export function asHeld(before: Song, after: Song): Song {
   return { ...after, places, patterns: withPatterns(after.patterns, patterns) };
 }
 
-/** What a pattern remembers to be made from that keeps bars as they were. */
+/** The source of a pattern that keeps bars as they were. */
 const HELD = 'held';
 
 /** Patterns with others, which take the places of those of the same name. */
@@ -90,7 +90,7 @@ const withoutOwn = (song: Song, laid: LaidPlace): LaidPlace => ({
   },
 });
 
-/** What is heard of each piece of a pattern. */
+/** The strokes of each piece of a pattern, as a text that tells whether they are the same. */
 const byPiece = ({ strands, swing }: Pattern): Map<PieceId, string> =>
   new Map(
     strands.flatMap(({ piece, hits }) =>
@@ -103,14 +103,14 @@ const byPiece = ({ strands, swing }: Pattern): Map<PieceId, string> =>
 const piecesApart = (a: ReadonlyMap<PieceId, string>, b: ReadonlyMap<PieceId, string>) =>
   [...new Set([...a.keys(), ...b.keys()])].filter((piece) => a.get(piece) !== b.get(piece));
 
-/** What was heard of some pieces, as a pattern that remembers why it is there. @param bars of the song, from 1 */
+/** A drafted pattern of the strokes of some pieces, with the reason that it keeps them. @param bars of the song, from 1 */
 function asDrafted(heard: Pattern, pieces: readonly PieceId[], bars: readonly number[]): Pattern {
   const strands = heard.strands.flatMap(({ piece, hits }) =>
     pieces.includes(piece) && hits.length > 0
       ? [{ piece, hits: hits.map((hit, n) => ({ ...hit, id: `${piece}@${n + 1}` })) }]
       : [],
   );
-  const says = `kept as it was: ${saidBarList(bars)} ${bars.length === 1 ? 'was' : 'were'} changed by hand`;
+  const says = `kept as it was: a draft leaves ${saidBarList(bars)}`;
   const pattern: Pattern = {
     ...heard,
     kind: 'groove',
@@ -131,15 +131,4 @@ function asDrafted(heard: Pattern, pieces: readonly PieceId[], bars: readonly nu
       whys: hits.length > 0 ? [{ says, hits }] : [],
     },
   };
-}
-
-/** Numbers in order as runs of those that follow each other, first and last. */
-function runsOf(numbers: readonly number[]): [first: number, last: number][] {
-  const runs: [number, number][] = [];
-  for (const one of numbers) {
-    const last = runs.at(-1);
-    if (last && one === last[1] + 1) last[1] = one;
-    else runs.push([one, one]);
-  }
-  return runs;
 }

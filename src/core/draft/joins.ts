@@ -40,7 +40,7 @@ export interface LastBar {
   unlike: readonly string[];
   /** Gives a fill for the end of this place. */
   fill: (wanted: FillWanted) => Pattern | undefined;
-  /** Whether a kick may be struck so many ticks from the start of the last bar, below 0 in the bar before. */
+  /** Whether a kick may be struck at a tick of the last bar; below 0 is the bar before it. */
   mayKick: (at: Ticks) => boolean;
 }
 

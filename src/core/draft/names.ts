@@ -3,6 +3,9 @@ import { findPattern, type Song, type Span } from '../model';
 /** Names of the spans a draft lays begin with this. */
 export const SPAN = 'draft-';
 
+/** Names of the spans over a place whose energy is not that of its section begin with this. */
+export const ENERGY_SPAN = `${SPAN}bars-`;
+
 /** The name that patterns of a section or place begin with where they were drafted for it. */
 export const ownName = (owner: string) => `${SPAN}${owner.slice(0, 120)}:`;
 

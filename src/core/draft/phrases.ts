@@ -166,7 +166,7 @@ export function barsToDraft(
   return bars;
 }
 
-/** What a guide plays in a bar of a place; undefined where it is silent. */
+/** The notes of the guides in a bar of a place; undefined where they are silent. */
 function guidedBar(
   laid: LaidPlace,
   guide: GuideReader,
@@ -175,7 +175,7 @@ function guidedBar(
 ): GuidedBar | undefined {
   const { name, onsets } = guide(laid.start + start, laid.start + end);
   if (onsets.length === 0) return undefined;
-  // What is written to a few ticks is one note.
+  // Notes a few ticks apart are one.
   const apart = onsets.filter((at, i) => i === 0 || at - onsets[i - 1] > 40);
   return { name, onsets: apart, first: laid.start + start === 0 };
 }
@@ -207,7 +207,7 @@ export function playableLadders(song: Song, start: Ticks): Playable {
   };
 }
 
-/** What a bar plays, with the pieces that were rolled by themselves as they fell. */
+/** The strokes of a bar, with the pieces that were rolled by themselves as they fell. */
 function playedBar(bar: DraftBar, rolled: ReadonlyMap<PieceId, DraftBar>): BarPlayed {
   const name = String(bar.bar);
   const base = bar.ladder.play(bar.step, name);
@@ -243,7 +243,7 @@ export function turnMeans(
 }
 
 /**
- * What is heard of the strokes of a bar: kicks that may not stand alone go, no crash is struck with nothing below it,
+ * The strokes of a bar as they are heard: kicks that may not stand alone go, no crash is struck with nothing below it,
  * and pieces that stay at home are not struck.
  */
 export function finished(strokes: readonly DraftStroke[], bar: DraftBar): readonly DraftStroke[] {
@@ -311,7 +311,7 @@ export function crashOn(
   return { piece, at: 0, hit: plainHit(piece, loudest, kit), says };
 }
 
-/** What phrases are made with besides their bars. */
+/** The means of making phrases besides their bars. */
 export interface PhraseMeans {
   /** For each piece that was rolled by itself, the bars as they fell then. */
   rolled: ReadonlyMap<PieceId, readonly DraftBar[]>;

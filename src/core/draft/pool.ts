@@ -122,7 +122,7 @@ const NEAR_FAMILIES = 3;
 /** Families that are touched more unlike than this, in velocity, do not stand in for each other. */
 const TOUCH = 24;
 
-/** What tells families apart before a single groove is compared. */
+/** The pulse, touch, density and pieces of a family: families that differ in them do not stand in for each other. */
 interface Character {
   /** Its beats are divided by three. */
   threes: boolean;

@@ -17,7 +17,7 @@ import { draftSong } from './draft';
 import { setEnergy, shiftedEnergy } from './energy';
 import { fillSign } from './fills';
 import { isCrash } from './pool';
-import { heldBars, reportOf } from './report';
+import { heldBars, reportOf, saidApart } from './report';
 import { whyAt } from './why';
 import { askOfDraft, rollDraft } from './wished';
 
@@ -190,6 +190,9 @@ describe('energy', () => {
     expect(body(choruses[2])).not.toEqual(body(choruses[0]));
     const says = song.patterns.map(({ drafted: of }) => of?.says ?? '').join('\n');
     expect(says).toMatch(/busier and louder: energy is above that of other places of “chorus”/i);
+    // The sentence names the place that sounds otherwise, and no other.
+    expect(saidApart(song)).toMatch(/^Chorus 3 stands apart by energy/);
+    expect(saidApart(drafted(levelled(song, 0.5)))).toBe('');
   });
 
   test.each(families.map(({ name }) => name))(

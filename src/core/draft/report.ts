@@ -10,7 +10,7 @@ import {
   type LaidSpan,
 } from '../weave';
 import { touchedBars } from './marks';
-import { isOfDraft, SPAN } from './names';
+import { ENERGY_SPAN, isOfDraft, SPAN } from './names';
 
 /** What a draft would do to a bar: fill it, leave it because of a lock, a hand, another origin. */
 export const BAR_STATES = ['empty', 'drafted', 'by hand', 'elsewhere', 'locked'] as const;
@@ -82,7 +82,7 @@ export function heldBars(song: Song): number[][] {
   );
 }
 
-/** Which bars of a place something was taken out of that a draft had laid there. */
+/** Tells of each bar of a place whether a drafted overlay was taken out of it by hand. */
 function removedBars({ place, section }: LaidPlace): (bar: number) => boolean {
   const there = new Set(place.overlay.map(({ id }) => id));
   const gone = (place.drafted ?? []).filter((id) => !there.has(id));
@@ -96,8 +96,8 @@ function removedBars({ place, section }: LaidPlace): (bar: number) => boolean {
 }
 
 /**
- * What a bar is to a draft. What was brought from elsewhere and plays the whole bar is left, and so is a bar with
- * anything of one's own in it. A part that lies over a bar for some pieces, or for some beats, stays where it is: the
+ * The state of a bar. It is left where a pattern from elsewhere plays all of it, and where anything in it was changed
+ * by hand. A part that lies over a bar for some pieces, or for some beats, stays where it is: the
  * draft goes on around it.
  */
 function stateOf(
@@ -151,9 +151,7 @@ export function saidReport({ bars, counts }: DraftReport): string {
 export function saidApart(song: Song): string {
   const apart = laidPlaces(song).filter(({ place }) =>
     place.overlay.some(
-      (span) =>
-        span.id.startsWith(`${SPAN}bars-`) &&
-        /energy is (above|below)/.test(findPattern(song, span.pattern)?.drafted?.says ?? ''),
+      (span) => span.id.startsWith(ENERGY_SPAN) && isOfDraft(song, span, place.id),
     ),
   );
   if (apart.length === 0) return '';
@@ -177,15 +175,21 @@ export function saidLeft({ bars }: DraftReport): string {
 
 /** “bars 3, 7 to 9 and 12”. */
 export function saidBarList(bars: readonly number[]): string {
-  const runs: [number, number][] = [];
-  for (const bar of bars) {
-    const last = runs.at(-1);
-    if (last && bar === last[1] + 1) last[1] = bar;
-    else runs.push([bar, bar]);
-  }
+  const runs = runsOf(bars);
   const said = runs.map(([a, b]) => (a === b ? `${a}` : `${a} to ${b}`));
   const shown = said.slice(0, 8);
   if (said.length > 8) shown.push(`${said.length - 8} more stretches`);
   const list = shown.length > 1 ? `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}` : shown[0];
   return `${bars.length === 1 ? 'bar' : 'bars'} ${list}`;
+}
+
+/** Numbers in order as runs of those that follow each other, first and last. */
+export function runsOf(numbers: readonly number[]): [first: number, last: number][] {
+  const runs: [number, number][] = [];
+  for (const one of numbers) {
+    const last = runs.at(-1);
+    if (last && one === last[1] + 1) last[1] = one;
+    else runs.push([one, one]);
+  }
+  return runs;
 }

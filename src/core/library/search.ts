@@ -118,7 +118,7 @@ function rankOf(groove: Groove, words: readonly string[], text: string): number 
     rank += begins(name, word) ? 0 : name.includes(word) ? 1 : begins(family, word) ? 2 : 4;
   }
   const plainMeter = groove.meter.beats === 4 && groove.meter.unit === 4;
-  // Who asks for a meter means it.
+  // A meter that is asked for is meant.
   return 4 * rank + (plainMeter || words.some((word) => /\d\/\d/.test(word)) ? 0 : 1);
 }
 
@@ -153,7 +153,7 @@ export function nearestTo(grooves: readonly Groove[], text: string): readonly Gr
   return found.sort((a, b) => b.met - a.met || a.i - b.i).map(({ groove }) => groove);
 }
 
-/** Words that begin with the same letters, so many, may be meant. */
+/** Words whose first four letters agree may be meant. */
 const START = 4;
 
 function pushesOf({ push }: Groove, pieces: readonly PieceId[] = []): number[] {
@@ -161,7 +161,7 @@ function pushesOf({ push }: Groove, pieces: readonly PieceId[] = []): number[] {
   return pieces.flatMap((piece) => push[piece] ?? []);
 }
 
-/** What is said of a groove, as it is searched. */
+/** The words of a groove, as they are searched. */
 interface Said {
   name: string;
   family: string;

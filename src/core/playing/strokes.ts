@@ -111,7 +111,7 @@ function onBeat(song: Song, home: Ticks): number {
   return 0;
 }
 
-/** What is nearer to a division than this lies on it. */
+/** A stroke nearer to a division than this lies on it. */
 const NEAR: Ticks = PPQ / 24;
 
 /** Into how many parts a beat is divided, and how much the beat wants what lies there. */

@@ -57,7 +57,7 @@ export function readMusic(row: string): MusicRow | undefined {
   return body.includes('=') ? undefined : { label, body, times };
 }
 
-/** What strokes, rests and nothing else are written with in a row that has no bar lines. */
+/** The signs of strokes and rests: a row without bar lines has no others. */
 const BARE = /^[-.~_xXoOfFdDgG#@*+ \d]*$/;
 
 /** `hi-hat: x-x-`, `H: x   x`, `HH x-x- 2x`: music without bar lines; a space is a rest. */

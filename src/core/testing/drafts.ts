@@ -37,7 +37,7 @@ export const levelled = (song: Song, level: number) =>
 
 export const drafted = (song: Song) => draftSong(song, shippedLibrary).song;
 
-/** What is heard in each bar of each place, note for note, but for the names of hits; of some pieces only. */
+/** The hits of each bar of each place, note for note, without their names. @param is which pieces are looked at */
 export function heardBars(song: Song, is: (piece: string) => boolean = () => true): string[][] {
   return laidPlaces(song).map((laid) => {
     const lines = barLinesOf(laid.section);

@@ -50,7 +50,8 @@ export function ToolPanel({ open }: { open: OpenTool }) {
   if (!shown) return null;
   const { title, fields, problems, hits, remark, chooses } = shown;
   const onKeyDown = (event: KeyboardEvent) => {
-    // A text of the panel: what is written in it is seen already.
+    // Only from a text: lists and buttons of the panel answer to these keys themselves.
+    if (!isWrittenInto(event.target)) return;
     if (event.key === 'Enter') leave(keepTool);
     else if (event.key === 'Escape') leave(dropTool);
     else return;

@@ -231,7 +231,7 @@ function useKeepMiddle(scroller: RefObject<HTMLElement | null>, seen: number, wi
   }, [scroller, seen, width]);
 }
 
-/** What is chosen, and whatever is found, comes into sight, and stays there when bars get wider or narrower. */
+/** Scrolls the chosen bars or place into sight, and keeps them there when bars get wider or narrower. */
 function useChosenInSight(
   scroller: RefObject<HTMLElement | null>,
   laid: readonly LaidPlace[],

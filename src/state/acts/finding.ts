@@ -57,15 +57,16 @@ export function actsByName(state: Workbench): FoundAct[] {
 
 /** Goes to the stage of an act, and does it there. */
 function runOnStage(act: Act): void {
-  goToStage(act.stage!);
-  let done = false;
+  const { stage: from, songId } = useWorkbench.getState();
   const stop = useWorkbench.subscribe((state) => {
-    if (done || state.stage !== act.stage) return;
-    done = true;
+    if (state.stage === from && state.songId === songId) return;
     stop();
-    // What the stage shows is there a frame after it is entered.
+    // Who went elsewhere meanwhile does not want it any more.
+    if (state.stage !== act.stage || state.songId !== songId) return;
+    // The fields of a stage are there a frame after it is entered.
     platform.afterFrame(() => platform.afterFrame(act.run));
   });
+  goToStage(act.stage!);
 }
 
 /** The acts that have every word of a query in their names or are called so elsewhere, those that fit best first. */
@@ -85,7 +86,7 @@ export function actsLike(acts: readonly FoundAct[], query: string): readonly Fou
     return [...meant, ...matched.filter((act) => !meant.includes(act))];
   }, acts);
   if (words.length < 2) return found;
-  // What is called just so comes before what only has the words.
+  // Names with the whole phrase come before names with its words.
   const phrase = words.join(' ');
   const called = found.filter(({ name }) => name.toLowerCase().includes(phrase));
   return [...called, ...found.filter((act) => !called.includes(act))];

@@ -14,6 +14,7 @@ import { useDrafting } from '../weave/draftState';
 import { askWhy } from '../weave/draftWhy';
 import * as views from '../weave/views';
 import * as laying from '../weave/laying';
+import { slowToEnd } from '../weave/tempos';
 import * as weave from '../weave/weave';
 import { actsOf, type Act } from './act';
 import { pasteUnlessElse } from './pasting';
@@ -23,15 +24,8 @@ const woven = actsOf('weave');
 const field = (id: string, name: string, label: string): Act =>
   woven(id, name, [], () => platform.reachField(label));
 
-/** These go as far as the chosen reach; all others do what their names say, whatever it is. */
-const REACHING: ReadonlySet<string> = new Set([
-  'take-onto-place',
-  'silence',
-  'play-another',
-  'section-meter',
-  'mend-all',
-  'fit',
-]);
+/** An act that goes as far as the chosen reach; all others do what their names say, whatever it is. */
+const reaching = (act: Act): Act => ({ ...act, reaches: true });
 
 const CHOOSING_ACTS: readonly Act[] = [
   woven('previous-place', 'previous section', ['left'], () => choosing.nextPlace(-1)),
@@ -76,16 +70,20 @@ const LAYING_ACTS: readonly Act[] = [
     weave.openForm,
     'sections order layout verse chorus',
   ),
-  woven('take-onto-place', 'lay strands of a pattern over this section …', ['t'], () =>
-    openDialog('take'),
+  reaching(
+    woven('take-onto-place', 'lay strands of a pattern over this section …', ['t'], () =>
+      openDialog('take'),
+    ),
   ),
   woven('lay-fill', 'lay a fill …', ['f'], () => openDialog('fill')),
-  woven(
-    'silence',
-    'silence the chosen row or bars',
-    ['x'],
-    laying.silenceChosen,
-    'rest mute empty',
+  reaching(
+    woven(
+      'silence',
+      'silence the chosen row or bars',
+      ['x'],
+      laying.silenceChosen,
+      'rest mute empty',
+    ),
   ),
   woven(
     'take-out',
@@ -115,7 +113,7 @@ const LAYING_ACTS: readonly Act[] = [
   woven('span-ends-earlier', 'let what is laid end half a beat earlier', [], () =>
     laying.moveLaid(-1, 'end'),
   ),
-  field('play-another', 'play another pattern in this section …', 'play another pattern'),
+  reaching(field('play-another', 'play another pattern in this section …', 'play another pattern')),
   woven(
     'replace-pattern',
     'replace a pattern by another …',
@@ -144,7 +142,14 @@ const FORM_ACTS: readonly Act[] = [
     () => openDialog('longer'),
     'bars length repeat empty',
   ),
-  field('section-meter', 'meter of this section', 'meter'),
+  reaching(field('section-meter', 'meter of this section', 'meter')),
+  woven(
+    'slow-to-end',
+    'slow down to the end of the song',
+    [],
+    slowToEnd,
+    'tempo ritardando rallentando glide',
+  ),
   woven('loop-place', 'loop this section or the chosen bars', ['l'], weave.loopPlace),
   woven('repeat-place', 'repeat this section, linked', ['mod+d'], () =>
     weave.repeatPlace('linked'),
@@ -212,12 +217,14 @@ const VIEW_ACTS: readonly Act[] = [
     () => views.toggleView('playable'),
     'hands feet limbs drummer',
   ),
-  woven(
-    'fit',
-    'fit: a strand beside a guide',
-    ['j'],
-    () => views.toggleView('fit'),
-    'bass guide kick together',
+  reaching(
+    woven(
+      'fit',
+      'fit: a strand beside a guide',
+      ['j'],
+      () => views.toggleView('fit'),
+      'bass guide kick together',
+    ),
   ),
   woven('vary', 'vary these: offer small changes', ['v'], views.varyRun, 'variation'),
   woven(
@@ -234,7 +241,7 @@ const VIEW_ACTS: readonly Act[] = [
     views.nextFinding(-1),
   ),
   woven('hear-here', 'hear the chosen bars over and over', ['shift+enter'], views.hearHere),
-  woven('mend-all', 'mend all that nobody plays', [], () => views.mendFinding(true)),
+  reaching(woven('mend-all', 'mend all that nobody plays', [], () => views.mendFinding(true))),
 ];
 
 /** How much one press raises or lowers the line of energy. */
@@ -326,24 +333,22 @@ const LOCK_ACTS: readonly Act[] = [
 ];
 
 /** What is done in Weave. */
-export const WEAVE_ACTS: readonly Act[] = (
-  [
-    ...CHOOSING_ACTS,
-    woven('play-place', 'play from this section', ['enter'], () => {
-      setHear('song');
-      void transport.play(weave.selectedStart());
-    }),
-    ...LAYING_ACTS,
-    ...FORM_ACTS,
-    ...LINKING_ACTS,
-    ...VIEW_ACTS,
-    ...DRAFT_ACTS,
-    ...LOCK_ACTS,
-    woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
-    woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),
-    woven('cloth-whole', 'see the whole song', ['0'], showWhole, 'zoom fit'),
-  ] satisfies Act[]
-).map((act) => (REACHING.has(act.id) ? { ...act, reaches: true as const } : act));
+export const WEAVE_ACTS: readonly Act[] = [
+  ...CHOOSING_ACTS,
+  woven('play-place', 'play from this section', ['enter'], () => {
+    setHear('song');
+    void transport.play(weave.selectedStart());
+  }),
+  ...LAYING_ACTS,
+  ...FORM_ACTS,
+  ...LINKING_ACTS,
+  ...VIEW_ACTS,
+  ...DRAFT_ACTS,
+  ...LOCK_ACTS,
+  woven('cloth-in', 'see fewer bars', ['equal'], () => zoomBy(1.5), 'zoom in'),
+  woven('cloth-out', 'see more bars', ['minus'], () => zoomBy(1 / 1.5), 'zoom out'),
+  woven('cloth-whole', 'see the whole song', ['0'], showWhole, 'zoom fit'),
+];
 
 /** What concerns the reach of edits, in Weave and where Shape works in a place. */
 export const REACH_ACTS: readonly Act[] = (['weave', 'shape'] as const).flatMap((stage): Act[] => [

@@ -108,7 +108,7 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
               order.filter((groove) => passes(groove, { ...filter, text: undefined }, said)),
               filter.text,
             )
-          : // Who sorts by a column means its order.
+          : // A column that was chosen to sort by keeps its order.
             sort.by === 'name' || sort.by === 'family'
             ? bestFirst(fitting, filter.text)
             : fitting,

@@ -201,10 +201,15 @@ export function leaveTrying(song = false): void {
   if (turn?.heard) useWorkbench.setState({ turn: { ...turn, heard: undefined } });
   if (!gesture || history?.song === gesture.before.song) return;
   const { label, commands } = gesture;
+  const { id } = gesture.before.song;
+  const keep = () => {
+    if (useWorkbench.getState().history?.song.id === id) edit(commands, label);
+    else notify('Its song is not open any more: open it, and do it again.');
+  };
   notify(
     `What was tried out is not kept: ${label}.`,
     'info',
-    song ? undefined : { label: 'keep it', run: () => void edit(commands, label) },
+    song ? undefined : { label: 'keep it', run: keep },
   );
 }
 

@@ -74,7 +74,12 @@ async function keep(
 async function nextNumber(): Promise<number> {
   const { songId } = useWorkbench.getState();
   const points = songId ? await listPoints(songId).catch(() => []) : [];
-  const numbers = points.map(({ name }) => Number(/^Save point (\d+)$/.exec(name)?.[1] ?? 0));
+  return numberAfter(points.map(({ name }) => name));
+}
+
+/** The number after the highest that any of these names has. */
+export function numberAfter(names: readonly string[]): number {
+  const numbers = names.map((name) => Number(/^Save point (\d+)$/.exec(name)?.[1] ?? 0));
   return Math.max(0, ...numbers) + 1;
 }
 

@@ -27,7 +27,7 @@ export interface SessionSlice {
   gesture?: {
     before: History;
     label: string;
-    /** What it does. */
+    /** The commands that it shows. */
     commands: readonly Command[];
     /** It is only seen and heard: what comes next takes it back. */
     trying?: true;

@@ -2,7 +2,8 @@ import { MAX_BPM, MIN_BPM } from '@/core/time';
 import { laidPlaces } from '@/core/weave';
 import { openSongNow, useWorkbench } from '../store';
 import { notify } from '../notices/notices';
-import { commitGesture, preview } from './edit';
+import { tempoCommands } from '../weave/tempos';
+import { commitGesture, preview, songBefore } from './edit';
 
 /** After a pause this long, in ms, the next tap is a first one. */
 const PAUSE = 2500;
@@ -33,13 +34,11 @@ export function tapTempo(now = performance.now()): void {
     return;
   }
   const { placeId, stage } = useWorkbench.getState();
-  const here = laidPlaces(openSongNow()).find(({ place }) => place.id === placeId);
-  const own =
-    stage === 'weave' && here?.tempos.some(({ at }) => at === 0) ? here.place.id : undefined;
-  preview(
-    [own ? { type: 'set tempo at', place: own, at: 0, bpm } : { type: 'set tempo', bpm }],
-    'tap a tempo',
-  );
+  // Each tap is shown from how the song was before the first one.
+  const laid = laidPlaces(songBefore() ?? openSongNow());
+  const here = laid.find(({ place }) => place.id === placeId);
+  const own = stage === 'weave' && here?.tempos.some(({ at }) => at === 0);
+  preview(own && here ? tempoCommands(here, 0, bpm) : [{ type: 'set tempo', bpm }], 'tap a tempo');
   clearTimeout(ending);
   ending = setTimeout(commitGesture, PAUSE);
 }

@@ -1,15 +1,16 @@
 import { newHistory } from '@/core/commands';
 import type { Song } from '@/core/model';
 import { heardBars } from '@/core/testing/drafts';
-import { laidPlaces, REACHES, type Reach } from '@/core/weave';
+import { bpmAt, laidPlaces, REACHES, type Reach } from '@/core/weave';
 import { demoSongs } from '@/demo';
 import { ACTS } from '../acts';
 import { takeOver } from '../gather/taking';
-import { undo } from '../session/edit';
+import { cancelGesture, undo } from '../session/edit';
+import { tapTempo } from '../session/tap';
 import { initial, openSongNow, useWorkbench } from '../store';
 import { placesToChange, selectPlace } from './choosing';
 import { playInstead, silenceChosen } from './laying';
-import { setTempoHere } from './tempos';
+import { removeTempoHere, setGlideHere, setTempoHere, slowToEnd } from './tempos';
 import { fitNow, mendFinding } from './views';
 import { setMeterFrom } from './weave';
 
@@ -52,6 +53,49 @@ beforeEach(() => {
   useWorkbench.setState({ ...initial, status: 'ready', stage: 'weave', history: newHistory(demo) });
   selectPlace(PLACE);
 });
+
+const others = (song: Song) =>
+  JSON.stringify([...stateOf(song)].filter(([place]) => place !== PLACE));
+
+test('with the reach “this place”, tempos are changed, glide and go in that place alone', () => {
+  useWorkbench.setState({ reach: 'section' });
+  setTempoHere(here(), 0, 77);
+  const before = others(openSongNow());
+  useWorkbench.setState({ reach: 'place' });
+  for (const change of [
+    () => setGlideHere(here(), 0, true),
+    () => removeTempoHere(here(), 0),
+    () => [0, 500, 1000, 1500].forEach((now) => tapTempo(now)),
+  ]) {
+    const own = stateOf(openSongNow()).get(PLACE);
+    change();
+    expect(stateOf(openSongNow()).get(PLACE)).not.toBe(own);
+    expect(others(openSongNow())).toBe(before);
+    cancelGesture();
+    undo();
+    expect(stateOf(openSongNow()).get(PLACE)).toBe(own);
+    setTempoHere(here(), 0, 77);
+  }
+});
+
+test.each(REACHES)(
+  'slowing down to the end is of the last place alone, with the reach “%s”',
+  (reach) => {
+    // The last place is one of three of its section.
+    const { id, section } = openSongNow().places[2];
+    const song = { ...demo, places: [...demo.places, { ...demo.places[2], id: 'last', section }] };
+    useWorkbench.setState({ reach, history: newHistory(song) });
+    const before = stateOf(song);
+    slowToEnd();
+    const after = stateOf(openSongNow());
+    const end = laidPlaces(openSongNow()).at(-1)!.end;
+    expect(bpmAt(openSongNow(), end)).toBe(Math.round(demo.bpm * 0.75));
+    expect(after.get(id)).toBe(before.get(id));
+    expect([...after.keys()].filter((place) => after.get(place) !== before.get(place))).toEqual([
+      'last',
+    ]);
+  },
+);
 
 test('every act that keeps the reach is tried here', () => {
   const keeping = ACTS.filter(({ reaches }) => reaches).map(({ id }) => id);

@@ -2,6 +2,7 @@ import { checkSong, timeline } from '@/core';
 import { newHistory } from '@/core/commands';
 import { laidPlaces } from '@/core/weave';
 import { demoSongs } from '@/demo';
+import { undo } from '../session/edit';
 import { initial, openSongNow, useWorkbench } from '../store';
 import * as choosing from './choosing';
 import * as laying from './laying';
@@ -80,6 +81,18 @@ test('a fill is laid over the end of this place and of no other', () => {
   expect(here.length).toBeGreaterThan(5);
   expect(here.every((hit) => hit.home >= laid.end - 3840)).toBe(true);
   expect(timeline(openSongNow()).filter((hit) => hit.place !== 'place-9')).toEqual(before);
+});
+
+test('fills go to all joins in turn, and nothing else is changed', () => {
+  const joins = laying.joinPlaces(openSongNow());
+  expect(joins).toHaveLength(openSongNow().places.length - 1);
+  laying.layFill(['gull', 'beats'], { places: joins });
+  const laid = openSongNow().places.map(({ overlay }) => overlay.at(-1)?.pattern);
+  joins.forEach((_, i) => expect(laid[i]).toBe(['gull', 'beats'][i % 2]));
+  expect(openSongNow().places.at(-1)).toBe(demo.places.at(-1));
+  expect(openSongNow().sections).toEqual(demo.sections);
+  undo();
+  expect(openSongNow()).toEqual(demo);
 });
 
 test('L loops the chosen section', () => {
