@@ -8,6 +8,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
+import { openNoteMapOf } from '@/state/gather/noteMaps';
 import { closeReport, useReading, type SourceFile } from '@/state/gather/reading';
 
 /** What became of the files that were read: each one that is not listed has its reason. */
@@ -51,6 +52,11 @@ export function ReadingReport() {
   );
 }
 
+function chooseDrums(path: string) {
+  closeReport();
+  void openNoteMapOf(path);
+}
+
 /** Each file with its reason; there may be ten thousand. */
 function Unlisted({ files }: { files: readonly SourceFile[] }) {
   const scroller = useRef<HTMLDivElement>(null);
@@ -88,7 +94,12 @@ function Unlisted({ files }: { files: readonly SourceFile[] }) {
               overflowWrap: 'anywhere',
             }}
           >
-            <b>{files[index].path}</b>: {files[index].reason}
+            <b>{files[index].path}</b>: {files[index].reason}{' '}
+            {files[index].undrummed && (
+              <Button size="small" onClick={() => chooseDrums(files[index].path)}>
+                choose its drums …
+              </Button>
+            )}
           </li>
         ))}
       </Box>

@@ -81,6 +81,8 @@ export interface SourceFile {
   groove?: string;
   /** Why it is not listed by itself. */
   reason?: string;
+  /** It has notes, none of which are known to be drums: its bytes are kept, so that these can be chosen. */
+  undrummed?: true;
 }
 
 /** What the user noted about a groove of any library, shipped ones too. */

@@ -34,10 +34,15 @@ export const isGrooveFile = (row: unknown): row is GrooveFile =>
 
 export function isSource(row: unknown): row is SourceFile {
   if (!isRecord(row)) return false;
-  const { path, size, modified, groove, reason } = row;
+  const { path, size, modified, groove, reason, undrummed } = row;
   const isOptional = (value: unknown) => value === undefined || isText(value);
   return (
-    isText(path) && isNumber(size) && isNumber(modified) && isOptional(groove) && isOptional(reason)
+    isText(path) &&
+    isNumber(size) &&
+    isNumber(modified) &&
+    isOptional(groove) &&
+    isOptional(reason) &&
+    (undrummed === undefined || undrummed === true)
   );
 }
 

@@ -4,7 +4,7 @@ import {
   MAX_QUARTERS,
   readFrame,
   meterAtStart,
-  NAMED_DRUMS,
+  drumParts,
   guessNoteMap,
   readingOf,
   type NoteMapChoice,
@@ -30,7 +30,8 @@ import {
   barTicks,
   MAX_BPM,
   MIN_BPM,
-  DRUM_CHANNEL,
+  CHANNELS,
+  type Channel,
   PPQ,
   ticksOfBars,
   type Ticks,
@@ -40,7 +41,10 @@ import { grooveOfPattern, grooveOfStrokes, type Groove } from './groove';
 import { PIECE_OF_NOTE, type Strokes } from './strokes';
 
 /** A file as the library sees it: a groove, or a sentence that says why it is none. */
-export type FileRead = { groove: Groove } | { reason: string };
+export type FileRead =
+  | { groove: Groove }
+  /** @property undrummed it has notes, and which of them are drums can be chosen */
+  | { reason: string; undrummed?: true };
 
 const TEXT = /\.(tab|txt)$/i;
 const MIDI = /\.(midi?|smf|rmi|kar)$/i;
@@ -61,7 +65,7 @@ export function namesOf(path: string): { name: string; family: string } {
  * Reads what the library lists of a file. Its notes are measured as they stand in the tracks, without
  * making hits of them. Never throws.
  * @param path where the file lies: its name and family are taken from it
- * @param choice the note map it is read through; absent is the one that fits it best
+ * @param choice how it is read; absent finds its drums and the note map that fits them best
  */
 export function readGrooveFile(
   bytes: Uint8Array,
@@ -74,20 +78,19 @@ export function readGrooveFile(
   const frame = readFrame(bytes, name);
   if ('error' in frame) return { reason: frame.error };
   const tracks = frame.tracks.map((chunk, i) => readTrack(chunk, roomFor(i, chunk.data.length)));
-  const found = drumNotes(tracks);
+  const found = drumNotes(tracks, choice?.channel);
   const limit = MAX_QUARTERS * frame.ppq;
   const late = found.length > 0 && found.ticks[found.length - 1] >= limit;
   const notes = late ? found.before(limit) : found;
   if (notes.length === 0) {
     const damaged = tracks.some(({ damagedFrom }) => damagedFrom !== undefined);
     const any = tracks.some((track) => track.notes.length > 0);
-    if (any)
-      return { reason: 'It has notes, but none of them are drums: no part is on channel 10.' };
+    if (any) return { reason: NO_DRUMS, undrummed: true };
     return { reason: damaged ? 'It is damaged before its first note.' : 'It holds no notes.' };
   }
   const through = choice ?? { map: guessNoteMap(notes.counts(counts)) };
   if (through.map !== 'gm' || through.changes) notes.readAs(readingOf(through));
-  const strokes = strokesOf(tracks, notes, frame.ppq);
+  const strokes = strokesOf(tracks, notes, { ppq: frame.ppq, name });
   const groove = grooveOfStrokes(strokes, { id, name, family, ppq: frame.ppq });
   if (through.map !== 'gm' || through.changes || choice) groove.through = through;
   const last = notes.ticks[notes.length - 1];
@@ -99,11 +102,24 @@ export function readGrooveFile(
   return { groove };
 }
 
-/** How often a file strikes each of the 128 notes on its drum parts; nothing for text. */
-export function notesOfFile(bytes: Uint8Array, path: string): Uint32Array {
+const NO_DRUMS =
+  'It has notes, but none of them are drums: no part is on channel 10, and none is named like drums.';
+
+/** How often a file strikes each of the 128 notes: on the parts that are found to be its drums, and on each channel. */
+export interface NotesOfFile {
+  drums: Uint32Array;
+  channels: Uint32Array[];
+}
+
+/** Counts the notes of a file; a text has none. */
+export function notesOfFile(bytes: Uint8Array, path: string): NotesOfFile {
   const frame = TEXT.test(path) ? undefined : readFrame(bytes, path);
-  if (!frame || 'error' in frame) return new Uint32Array(128);
-  return drumNotes(frame.tracks.map((chunk) => readTrack(chunk))).counts();
+  const tracks = frame && !('error' in frame) ? frame.tracks.map((chunk) => readTrack(chunk)) : [];
+  const channels = CHANNELS.map(() => new Uint32Array(128));
+  for (const { notes } of tracks) {
+    for (let i = 0; i < notes.length; i++) channels[notes.channels[i]][notes.notes[i]]++;
+  }
+  return { drums: drumNotes(tracks).counts(), channels };
 }
 
 /** Room for the notes of a file, counted. */
@@ -130,18 +146,19 @@ function readText(text: string, head: { id: string; name: string; family: string
   return { groove: grooveOfPattern(pattern, 120, head) };
 }
 
-function drumNotes(tracks: readonly SourceTrack[]): SourceNotes {
-  const filled = tracks.filter(({ notes }) => notes.length > 0);
+function drumNotes(tracks: readonly SourceTrack[], chosen?: Channel): SourceNotes {
+  const areDrums = drumParts(tracks, chosen);
+  const filled = [...tracks.keys()].filter((track) => tracks[track].notes.length > 0);
   if (filled.length === 1) {
-    const { notes, name } = filled[0];
-    let onTen = 0;
-    for (let i = 0; i < notes.length; i++) if (notes.channels[i] === DRUM_CHANNEL) onTen++;
-    if (onTen === notes.length) return notes;
-    if (onTen === 0 && NAMED_DRUMS.test(name)) return notes;
+    // Of most files all notes are taken: they need not be put together.
+    const [{ notes }, track] = [tracks[filled[0]], filled[0]];
+    let all = true;
+    for (let i = 0; all && i < notes.length; i++) all = areDrums(track, notes.channels[i]);
+    if (all) return notes;
   }
   return SourceNotes.merged(
     tracks.map(({ notes }) => notes),
-    (track, i) => tracks[track].notes.channels[i] === DRUM_CHANNEL,
+    (track, i) => areDrums(track, tracks[track].notes.channels[i]),
   );
 }
 
@@ -149,7 +166,11 @@ let ticks = new Float64Array(1024);
 let pieces = new Uint8Array(1024);
 
 /** The strokes of some notes, good until the next file is read. */
-function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: number): Strokes {
+function strokesOf(
+  tracks: readonly SourceTrack[],
+  notes: SourceNotes,
+  { ppq, name }: { ppq: number; name: string },
+): Strokes {
   const scale = PPQ / ppq;
   const last = notes.ticks[notes.length - 1] * scale;
   const meter = meterAtStart(tracks);
@@ -172,7 +193,7 @@ function strokesOf(tracks: readonly SourceTrack[], notes: SourceNotes, ppq: numb
     velocity: notes.velocities,
     // A downbeat that is played a little early, at the end, begins no bar of its own.
     length:
-      endOfPart(tracks, notes, scale, bar) ??
+      endOfPart(tracks, notes, scale, { name, meter }) ??
       Math.max(1, Math.ceil((last + 1 - PPQ / 8) / bar)) * bar,
     meter,
     bpm: Math.round(Math.max(MIN_BPM, Math.min(MAX_BPM, bpm)) * 100) / 100,
@@ -187,7 +208,7 @@ export interface FileParts {
 
 /**
  * Reads a groove file's hits.
- * @param choice the note map it is read through; absent is the one that fits it best
+ * @param choice how it is read; absent finds its drums and the note map that fits them best
  * @returns undefined when nothing could be read
  */
 export function partsOfFile(

@@ -5,6 +5,7 @@ export {
   isGrooveFile,
   namesOf,
   notesOfFile,
+  type NotesOfFile,
   partsOfFile,
   readGrooveFile,
   readShippedFamily,

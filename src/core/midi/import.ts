@@ -2,17 +2,19 @@ import { pieceOfNote, songWith, spreadTempos, type Origin, type Song } from '../
 import {
   barTicks,
   meterName,
+  type Meter,
   STEP_RATES,
   MAX_BPM,
   MIN_BPM,
   type TempoChange,
-  DRUM_CHANNEL,
+  type Channel,
   PPQ,
   type Ticks,
 } from '../time';
 import { count, readFrame } from './chunks';
 import { partsOf, type Part } from './layout';
 import { Loom } from './loom';
+import { drumParts } from './drumParts';
 import { guessNoteMap, readingOf, type NoteMapChoice } from './noteReading';
 import { emptyReport, fewerTempos, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
@@ -57,7 +59,8 @@ export function importMidi(bytes: Uint8Array, name: string, options: ImportOptio
   report.repaired.push(...frame.repaired);
   const tracks = frame.tracks.map((chunk) => readTrack(chunk));
   tracks.forEach((track, i) => reportTrack(track, i, frame.ppq, report));
-  report.sources = sourcesOf(tracks, options.sources);
+  const channel = options.notes === 'guess' ? undefined : options.notes?.channel;
+  report.sources = sourcesOf(tracks, options.sources, channel);
   const notes = takenNotes(tracks, report.sources);
   if (notes.length === 0) {
     const any = report.sources.length > 0;
@@ -106,38 +109,27 @@ function reportTrack(track: SourceTrack, index: number, ppq: number, report: Imp
   }
 }
 
-/** How tracks of drums are called that are not on the drum channel. */
-export const NAMED_DRUMS = /drum|perc|\bkit\b|groove|beat/i;
-
-/** All tracks and channels with notes; those that are drums by channel or name are preselected. */
-function sourcesOf(tracks: readonly SourceTrack[], wanted?: readonly string[]): DrumSource[] {
-  const sources = tracks.flatMap((track, index) => {
+/** All tracks and channels with notes; those that are most likely drums are preselected. */
+function sourcesOf(
+  tracks: readonly SourceTrack[],
+  wanted?: readonly string[],
+  chosen?: Channel,
+): DrumSource[] {
+  const areDrums = drumParts(tracks, chosen);
+  return tracks.flatMap((track, index) => {
     const counts = new Array<number>(16).fill(0);
     for (let i = 0; i < track.notes.length; i++) counts[track.notes.channels[i]]++;
     return counts.flatMap((hits, channel) =>
-      hits === 0
-        ? []
-        : [
-            {
-              id: `${index}:${channel}`,
-              trackName: track.name,
-              track: index + 1,
-              channel,
-              hits,
-              preselected: false,
-              taken: false,
-            },
-          ],
+      hits === 0 ? [] : [sourceOf(track, index, channel, hits)],
     );
   });
-  const onTen = sources.filter(({ channel }) => channel === DRUM_CHANNEL);
-  const named = sources.filter(({ trackName }) => NAMED_DRUMS.test(trackName));
-  const likely = new Set(onTen.length > 0 ? onTen : named);
-  return sources.map((source) => ({
-    ...source,
-    preselected: likely.has(source),
-    taken: wanted ? wanted.includes(source.id) : likely.has(source),
-  }));
+
+  function sourceOf(track: SourceTrack, index: number, channel: Channel, hits: number): DrumSource {
+    const id = `${index}:${channel}`;
+    const preselected = areDrums(index, channel);
+    const taken = wanted ? wanted.includes(id) : preselected;
+    return { id, trackName: track.name, track: index + 1, channel, hits, preselected, taken };
+  }
 }
 
 /** The notes of the taken sources in order of time; of equal times in order of tracks. */
@@ -193,7 +185,9 @@ function songOf(
   const loom = new Loom(origin, step, scale);
   const [stretch, ...others] = parts.flatMap(({ stretches }) => stretches);
   const oneBar = others.length === 0 && stretch.bars === 1;
-  const end = oneBar ? endOfPart(tracks, notes, scale, barTicks(stretch.meter)) : undefined;
+  const end = oneBar
+    ? endOfPart(tracks, notes, scale, { name: file, meter: stretch.meter })
+    : undefined;
   for (const part of parts) loom.add(part, end);
   loom.layNotes(notes);
   const tempo = temposOf(tracks, scale, report);
@@ -205,24 +199,32 @@ function songOf(
 }
 
 /**
- * Where a source ends that is less than a bar, as a fill of two beats: its own end counts where it is on a
- * half beat and behind its last note, so that it was set and did not just come with that note.
+ * Where a source ends that is less than a bar, as a fill of two beats. Its own end counts where it lies behind
+ * its last note, so that it was set and did not just come with that note, and on a half beat. Where it was
+ * not set, what is named a fill and begins no stroke in the second half of its bar is half a bar.
+ * @param scale ticks of a song a tick of the source
  * @returns nothing where it lasts for whole bars
  */
 export function endOfPart(
   tracks: readonly SourceTrack[],
   notes: SourceNotes,
   scale: number,
-  bar: Ticks,
+  { name, meter }: { name: string; meter: Meter },
 ): Ticks | undefined {
-  let end = 0;
-  for (const track of tracks) end = Math.max(end, track.end * scale);
-  const halfBeats = end / (PPQ / 2);
-  if (end >= bar || Math.abs(halfBeats - Math.round(halfBeats)) > 1e-6) return undefined;
+  const bar = barTicks(meter);
+  let [end, sounds] = [0, 0];
+  for (const track of tracks) end = Math.max(end, track.end);
   for (let i = 0; i < notes.length; i++) {
-    if ((notes.ticks[i] + notes.durations[i]) * scale >= end) return undefined;
+    sounds = Math.max(sounds, notes.ticks[i] + notes.durations[i]);
   }
-  return end > 0 ? end : undefined;
+  if (end > sounds) {
+    const halfBeats = (end * scale) / (PPQ / 2);
+    const isOnOne = Math.abs(halfBeats - Math.round(halfBeats)) <= 1e-6;
+    return isOnOne && end * scale < bar ? end * scale : undefined;
+  }
+  const last = notes.ticks[notes.length - 1] * scale;
+  const isHalf = /fill/i.test(name) && meter.beats % 2 === 0 && last < bar / 2 - PPQ / 8;
+  return isHalf ? bar / 2 : undefined;
 }
 
 function songName(file: string): string {

@@ -22,14 +22,8 @@ export {
   type GuidePart,
   type TrackWish,
 } from './export';
-export {
-  endOfPart,
-  NAMED_DRUMS,
-  importMidi,
-  MAX_QUARTERS,
-  type ImportOptions,
-  type Imported,
-} from './import';
+export { drumParts } from './drumParts';
+export { endOfPart, importMidi, MAX_QUARTERS, type ImportOptions, type Imported } from './import';
 export { meterAtStart, shortMeter, type Part, type Stretch } from './layout';
 export { clockFrom, LivePart, PULSE, WIRE, type LiveMessage, type LiveRoute } from './live';
 export { Loom, wayOf, type SourceStroke } from './loom';

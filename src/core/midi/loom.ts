@@ -192,6 +192,13 @@ export class Loom {
     const places: Song['places'] = [];
     const patternByHits = new Map<number, Pattern[]>();
     const sectionByLook = new Map<string, Section>();
+    const names = new Map<string, number>();
+    // Patterns of one name are told apart by a number.
+    const called = (name: string) => {
+      const times = (names.get(name) ?? 0) + 1;
+      names.set(name, times);
+      return times > 1 ? `${name} (${times})` : name;
+    };
     const warpsOf = this.parts.map((): Warp[] => []);
     for (const warp of this.warps) warpsOf[warp.part].push(warp);
     this.parts.forEach((part, index) => {
@@ -200,15 +207,14 @@ export class Loom {
       const warps = warpsOf[index];
       const spans = warps.flatMap((warp, n): Span[] => {
         if (warp.empty) return [];
-        const called = warps.length > 1 ? `${name}, ${n + 1}` : name;
-        const made = this.patternOf(warp, called, patterns.length);
+        const made = this.patternOf(warp, '', patterns.length);
         const key = warp.mark;
         const alike = patternByHits.get(key) ?? [];
         let pattern = alike.find((other) => sameHits(other, made));
         if (!pattern) {
-          pattern = made;
-          patterns.push(made);
-          patternByHits.set(key, [...alike, made]);
+          pattern = { ...made, name: called(warps.length > 1 ? barsOf(name, warp, part) : name) };
+          patterns.push(pattern);
+          patternByHits.set(key, [...alike, pattern]);
         }
         const from = warp.start - start;
         const place = anchored(from, from + (warp.end - warp.start), end - start);
@@ -260,6 +266,21 @@ export class Loom {
       origin: this.origin,
     };
   }
+}
+
+/** A part's name with the bars of it that a pattern of several is of. */
+function barsOf(name: string, { start, end }: Warp, { stretches }: Part): string {
+  let from = 0;
+  for (const stretch of stretches) {
+    const bar = barTicks(stretch.meter);
+    if (start < stretch.end) {
+      const first = from + Math.round((start - stretch.start) / bar) + 1;
+      const last = Math.max(first, from + Math.round((end - stretch.start) / bar));
+      return first === last ? `${name}, bar ${first}` : `${name}, bars ${first} to ${last}`;
+    }
+    from += stretch.bars;
+  }
+  return name;
 }
 
 function lay(warp: Warp, way: number, hit: Hit): void {

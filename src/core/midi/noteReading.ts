@@ -1,5 +1,5 @@
 import { DEFAULT_KIT, type PieceId } from '../model';
-import type { NoteNumber } from '../time';
+import { CHANNELS, type Channel, type NoteNumber } from '../time';
 
 /** Ways in which programs and drum modules number the parts of a kit. */
 export const NOTE_MAPS = [
@@ -16,15 +16,18 @@ export interface NoteMapChoice {
   map: NoteMapId;
   /** Notes that are read otherwise than the map says: the note of the file, and what it is read as. */
   changes?: Readonly<Record<NoteNumber, NoteNumber>>;
+  /** The channel that the drums of the file are on, if it has notes there; absent finds them: see `drumParts`. */
+  channel?: Channel;
 }
 
 /** Whether a value is such a choice: it may have been stored by another version, or damaged. */
 export function isNoteMapChoice(value: unknown): value is NoteMapChoice {
-  const { map, changes = {} } = (value ?? {}) as Partial<NoteMapChoice>;
+  const { map, changes = {}, channel = 0 } = (value ?? {}) as Partial<NoteMapChoice>;
   const isNote = (note: unknown) =>
     Number.isInteger(note) && Number(note) >= 0 && Number(note) < 128;
   return (
     NOTE_MAPS.some(({ id }) => id === map) &&
+    CHANNELS.includes(channel) &&
     typeof changes === 'object' &&
     changes !== null &&
     Object.entries(changes).every(([from, to]) => isNote(Number(from)) && isNote(to))
@@ -77,8 +80,18 @@ function kitUnder({ pieceOf }: (typeof PIECES_BY_MAP)[number], counts: ArrayLike
   return { kick, parts: kick + snare + hats, known: known / all };
 }
 
+/** A note map is not taken for the one of a part if it knows less than this share of the notes. */
+const ENOUGH = 0.75;
+
+/** The largest share of some notes that any note map knows; 1 for none. @param counts as for `guessNoteMap` */
+export function coverOf(counts: ArrayLike<number>): number {
+  const shares = PIECES_BY_MAP.map((map) => kitUnder(map, counts).known);
+  return Number.isNaN(shares[0]) ? 1 : Math.max(...shares);
+}
+
 /**
- * The note map that a part was most likely written through: the one under which its notes make a kit.
+ * The note map that a part was most likely written through: the one under which its notes make a kit, if
+ * it knows enough of them; else General MIDI.
  * @param counts how often each of the 128 notes is struck
  */
 export function guessNoteMap(counts: ArrayLike<number>): NoteMapId {
@@ -92,6 +105,7 @@ export function guessNoteMap(counts: ArrayLike<number>): NoteMapId {
     // there, all three parts are asked for.
     if (map.id !== 'pads' && plain.kick > 0) continue;
     if (map.id === 'octave-higher' && parts < 3) continue;
+    if (known < ENOUGH) continue;
     if (parts + known > best.points + 0.1) best = { id: map.id, points: parts + known };
   }
   return best.id;

@@ -82,6 +82,11 @@ export class SourceNotes {
     return counts;
   }
 
+  /** Whether there is a note on a channel. */
+  isOn(channel: Channel): boolean {
+    return this.channels.subarray(0, this.length).includes(channel);
+  }
+
   /** Reads every note through a note map, in place. */
   readAs(reading: NoteReading): void {
     for (let i = 0; i < this.length; i++) this.notes[i] = reading[this.notes[i]];

@@ -1,4 +1,5 @@
-import { barTicks, type Ticks } from '../time';
+import { pieceOfNote } from '../model';
+import { barTicks, type Ticks, type Velocity } from '../time';
 import type { Marker, Part, Stretch } from './layout';
 import type { SourceNotes } from './notes';
 
@@ -6,8 +7,12 @@ import type { SourceNotes } from './notes';
 const PHRASE_BARS = 4;
 /** A part of more phrases is cut into parts of two: these are what repeats in a long run. */
 const MOST_PHRASES = 4;
-/** Two bars are of one kind when they share so much of what either has. */
+/** Two bars are of one kind when they share at least this much of all that either has, */
 const ALIKE = 0.7;
+/** and at least this much of the kicks, and of the snare's strokes, of either: sixteen hats do not outvote them. */
+const ALIKE_BELOW = 0.5;
+/** Softer strokes of the snare are ghosts, which change from bar to bar. */
+const GHOST: Velocity = 45;
 /** Kinds that a bar is compared with; beyond, a bar that is like none of them is of a kind of its own. */
 const MOST_KINDS = 200;
 /** Shorter sources have no form to find. */
@@ -15,8 +20,8 @@ const SHORTEST_BARS = 16;
 
 /**
  * Parts that repeat in a source without markers, as markers: bars are compared by what is struck on which
- * step, phrases of four bars by the kinds of their bars but for the last, where a fill may stand. Parts
- * that are alike have the same letter. Nothing where the whole source is but one part, or short.
+ * step, phrases of four bars bar by bar but for the last, where a fill may stand. Parts that are alike have
+ * the same letter. Nothing where the whole source is but one part, or short.
  * @param parts the source as it is cut without them
  * @param notes ordered by tick
  * @param scale ticks of a song a tick of the source
@@ -47,15 +52,23 @@ export function repeatingParts(
   return letters.length > 1 || markers.length > 2 ? markers : [];
 }
 
-/** A, B … Z, A2, B2 … */
+/** A, B … Z, AA, BB … */
 function letterOf(index: number): string {
-  const round = Math.floor(index / 26);
-  return String.fromCharCode(65 + (index % 26)) + (round > 0 ? round + 1 : '');
+  return String.fromCharCode(65 + (index % 26)).repeat(1 + Math.floor(index / 26));
 }
+
+/** What is struck on which step of a bar: all of it, and by itself what makes the beat. */
+interface Struck {
+  all: Set<number>;
+  kicks: Set<number>;
+  snares: Set<number>;
+}
+
+const pieces = Array.from({ length: 128 }, (_, note) => pieceOfNote(note).piece.id);
 
 /** Of each bar the number of its kind; a silent bar is of kind -1. */
 function kindsOfBars(stretches: readonly Stretch[], notes: SourceNotes, scale: number): number[] {
-  const kinds: Set<number>[] = [];
+  const kinds: Struck[] = [];
   const known = new Map<string, number>();
   let next = 0;
   return stretches.flatMap((stretch) => {
@@ -63,19 +76,24 @@ function kindsOfBars(stretches: readonly Stretch[], notes: SourceNotes, scale: n
     const step = bar / Math.max(1, Math.round(bar / SIXTEENTH));
     return Array.from({ length: stretch.bars }, (_, index) => {
       const start = stretch.start + index * bar;
-      const strokes = new Set<number>();
+      const struck: Struck = { all: new Set(), kicks: new Set(), snares: new Set() };
       // Half a step before the line belongs to the bar that begins there.
       while (next < notes.length && notes.ticks[next] * scale < start + bar - step / 2) {
         const place = Math.max(0, Math.round((notes.ticks[next] * scale - start) / step));
-        strokes.add(place * 128 + notes.notes[next]);
+        const note = notes.notes[next];
+        struck.all.add(place * 128 + note);
+        if (pieces[note] === 'kick') struck.kicks.add(place);
+        if (pieces[note] === 'snare' && notes.velocities[next] >= GHOST) struck.snares.add(place);
         next++;
       }
-      if (strokes.size === 0) return -1;
-      const text = [...strokes].sort((a, b) => a - b).join();
+      if (struck.all.size === 0) return -1;
+      const text = [struck.all, struck.snares]
+        .map((set) => [...set].sort((a, b) => a - b).join())
+        .join('|');
       let kind = known.get(text);
       if (kind === undefined) {
-        kind = kinds.slice(0, MOST_KINDS).findIndex((other) => likeness(other, strokes) >= ALIKE);
-        if (kind < 0) kind = kinds.push(strokes) - 1;
+        kind = kinds.slice(0, MOST_KINDS).findIndex((other) => areAlike(other, struck));
+        if (kind < 0) kind = kinds.push(struck) - 1;
         known.set(text, kind);
       }
       return kind;
@@ -85,11 +103,17 @@ function kindsOfBars(stretches: readonly Stretch[], notes: SourceNotes, scale: n
 
 const SIXTEENTH: Ticks = 240;
 
-/** What two sets share, of what either has. Source: Jaccard (1912), as for fitting a guide. */
+const areAlike = (a: Struck, b: Struck) =>
+  likeness(a.all, b.all) >= ALIKE &&
+  likeness(a.kicks, b.kicks) >= ALIKE_BELOW &&
+  likeness(a.snares, b.snares) >= ALIKE_BELOW;
+
+/** What two sets share, of what either has; 1 for two empty ones. Source: Jaccard (1912), as for fitting a guide. */
 function likeness(a: ReadonlySet<number>, b: ReadonlySet<number>): number {
   let both = 0;
   for (const one of a) if (b.has(one)) both++;
-  return both / (a.size + b.size - both);
+  const either = a.size + b.size - both;
+  return either === 0 ? 1 : both / either;
 }
 
 /** The kinds of the bars of each phrase, without those of its last bar. */
@@ -100,9 +124,9 @@ function phrasesOf(kinds: readonly number[]): (readonly number[])[] {
   });
 }
 
-/** Whether two phrases are mostly of the same kinds of bars. */
+/** Whether two phrases have mostly bars of the same kind in the same place. */
 function sameKind(a: readonly number[], b: readonly number[]): boolean {
-  const shared = a.filter((kind) => b.includes(kind)).length;
+  const shared = a.filter((kind, bar) => b[bar] === kind).length;
   return shared * 2 > Math.max(1, Math.min(a.length, b.length));
 }
 

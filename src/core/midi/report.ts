@@ -10,7 +10,7 @@ export interface DrumSource {
   track: number;
   channel: Channel;
   hits: number;
-  /** It is taken when nobody chooses: channel 10, or else what is named like drums. */
+  /** It is taken when nobody chooses: see `drumParts`. */
   preselected: boolean;
   /** It was taken this time. */
   taken: boolean;

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { checkSong, emptyPattern, songWith, type Pattern } from '../model';
 import { placeHits } from '../pattern';
+import { PPQ } from '../time';
 import { timeline } from '../weave';
 import {
   anyMeter,
@@ -223,6 +224,25 @@ test('a fill of a part of a bar comes back as long as it was, and is played once
   );
 });
 
+test.each([
+  ['a fill whose end was not set and that is over in two beats', 'tom fill.mid', 6, 'x', 2],
+  ['a fill that goes on after two beats', 'tom fill.mid', 9, 'x', 4],
+  ['a fill whose end was set', 'tom fill.mid', 6, 'set', 4],
+  ['a groove', 'verse.mid', 6, 'x', 4],
+])('%s is as long as it is meant', (_, name, steps, end, beats) => {
+  const notes = Array.from({ length: steps }, (__, i): FileNote => ({
+    tick: i * 24,
+    note: 45,
+    velocity: 90,
+    duration: 24,
+    channel: 9,
+  }));
+  // What sets an end without a stroke: a marker's text at the end of the bar.
+  const markers = end === 'set' ? [{ tick: 4 * 96, text: '' }] : [];
+  const { song } = importMidi(fileOf(notes, { ppq: 96, markers }), name);
+  expect(song!.patterns.map(({ length }) => length / PPQ)).toEqual([beats]);
+});
+
 describe('the parts of a file', () => {
   const hat = (bar: number, beats = 4, unit = 96): FileNote[] =>
     Array.from({ length: beats }, (_, i) => ({
@@ -286,6 +306,34 @@ describe('the parts of a file', () => {
     expect(timeline(song!).map(({ tick }) => tick)).toEqual(
       timeline(plain.song!).map(({ tick }) => tick),
     );
+  });
+
+  test('are of two letters where only kick and snare differ, however much the hats have in common', () => {
+    // Sixteenths on the hats throughout: the verse on the backbeat, the chorus in half time.
+    const beat = (n: number, kicks: number[], snares: number[]): FileNote[] => {
+      const note = (step: number, key: number, velocity: number) => ({
+        ...hat(n * bar, 16, 24)[step],
+        note: key,
+        velocity,
+      });
+      return [
+        ...[...Array(16).keys()].map((step) => note(step, 42, 80)),
+        ...kicks.map((step) => note(step, 36, 100)),
+        ...snares.map((step) => note(step, 38, 110)),
+        // Ghosts wander; they make no groove another one.
+        note(1 + 2 * (n % 3), 38, 20),
+      ];
+    };
+    const verse = (n: number) => beat(n, [0, 8], [4, 12]);
+    const chorus = (n: number) => beat(n, [0, 10], [8]);
+    const notes = [...Array(32).keys()].flatMap((n) => (n % 16 < 8 ? verse(n) : chorus(n)));
+    const { song } = importMidi(fileOf(notes, { ppq: 96 }), 'x.mid', { repeats: 'cut' });
+    const played = song!.places.map(
+      ({ section }) => song!.sections.find(({ id }) => id === section)!.name,
+    );
+    expect(played).toEqual(['A', 'B', 'A', 'B']);
+    const names = song!.patterns.map(({ name }) => name);
+    expect(new Set(names).size).toBe(names.length);
   });
 
   test('are not looked for where there are markers, or where all is one beat', () => {

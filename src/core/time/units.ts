@@ -31,6 +31,9 @@ export type Channel = number;
 /** Channel 10 of General MIDI, where drums live. */
 export const DRUM_CHANNEL: Channel = 9;
 
+/** All sixteen channels of a MIDI cable. */
+export const CHANNELS: readonly Channel[] = Array.from({ length: 16 }, (_, channel) => channel);
+
 /** The nearest velocity that MIDI can say: whole, 1 to 127. */
 export function toVelocity(value: number): Velocity {
   return Math.max(1, Math.min(127, Math.round(value)));

@@ -11,6 +11,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useRef } from 'react';
 import { layoutOf, type Song } from '@/core/model';
 import { tracksStruck } from '@/core/tracks';
+import { CHANNEL_CHOICES } from '@/look/channelChoices';
 import { ChoiceField } from '@/look/ChoiceField';
 import { NumberField } from '@/look/NumberField';
 import * as live from '@/state/deliver/live';
@@ -111,13 +112,7 @@ export function Live({ song }: { song: Song }) {
                         name={`channel of ${name}`}
                         width={104}
                         value={String(route.channel ?? NONE)}
-                        options={[
-                          [NONE, 'as struck'],
-                          ...Array.from(
-                            { length: 16 },
-                            (_, c) => [String(c), String(c + 1)] as const,
-                          ),
-                        ]}
+                        options={[[NONE, 'as struck'], ...CHANNEL_CHOICES]}
                         onChange={(value) =>
                           live.routeTrack(id, {
                             channel: value === NONE ? undefined : Number(value),

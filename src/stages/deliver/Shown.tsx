@@ -20,6 +20,7 @@ import { contentsOf, type Contents } from '@/core/midi';
 import { layoutOf, pieceOf, trackOfHit, type Song } from '@/core/model';
 import { meterName } from '@/core/time';
 import { bpmAt, cloth, laidPlaces } from '@/core/weave';
+import { CHANNEL_CHOICES } from '@/look/channelChoices';
 import { ChoiceField } from '@/look/ChoiceField';
 import { ClothCanvas } from '@/look/ClothCanvas';
 import { Waveform } from '@/look/Waveform';
@@ -174,7 +175,7 @@ function Tracks({ contents, song, delivery }: Omit<ShownProps, 'file'> & { conte
                     value={String(wished.channel ?? '')}
                     options={[
                       ['', wished.channel === undefined ? said : 'as struck'],
-                      ...Array.from({ length: 16 }, (_, c) => [String(c), String(c + 1)] as const),
+                      ...CHANNEL_CHOICES,
                     ]}
                     onChange={(value) =>
                       wishes.wishTrack(id, { channel: value === '' ? undefined : Number(value) })

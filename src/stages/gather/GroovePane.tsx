@@ -170,6 +170,7 @@ function ReadThrough({ groove: { through } }: { groove: Groove }) {
       <Button size="small" variant="text" sx={{ px: 0.5 }} onClick={() => void openNoteMap()}>
         notes read as {name}
         {through?.changes && ', with changes'}
+        {through?.channel !== undefined && `, channel ${through.channel + 1}`}
       </Button>
     </Tooltip>
   );

@@ -8,11 +8,19 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Typography from '@mui/material/Typography';
 import { useMemo, useState } from 'react';
-import { NOTE_MAPS, readingOf, type NoteMapChoice, type NoteMapId } from '@/core/midi';
+import type { NotesOfFile } from '@/core/library';
+import {
+  count,
+  guessNoteMap,
+  NOTE_MAPS,
+  readingOf,
+  type NoteMapChoice,
+  type NoteMapId,
+} from '@/core/midi';
 import { DEFAULT_KIT, pieceOfNote } from '@/core/model';
+import { CHANNEL_CHOICES } from '@/look/channelChoices';
 import { ChoiceField } from '@/look/ChoiceField';
 import { closeDialog } from '@/state/dialogs/dialogs';
-import { grooveById, useGather } from '@/state/gather/gather';
 import { readFamilyThrough, useNoteMap } from '@/state/gather/noteMaps';
 import { useWorkbench } from '@/state/store';
 
@@ -46,9 +54,21 @@ function nameOf(note: number): string {
   return STROKES.find(([value]) => value === String(note))?.[1] ?? pieceOfNote(note).piece.name;
 }
 
+/** The drums of each file are where they are usually found. */
+const FOUND = '';
+
+/** The channels that have notes, as options that say how many. */
+const channelsWithNotes = (counted: NotesOfFile | undefined) =>
+  CHANNEL_CHOICES.flatMap(([value, name]) => {
+    const hits = counted?.channels[Number(value)].reduce((sum, n) => sum + n, 0) ?? 0;
+    return hits === 0 ? [] : [[value, `${name}: ${count(hits, 'note')}`] as const];
+  });
+
 function Body() {
-  const { family, files, counts, guess, busy } = useNoteMap();
-  const [through] = useState(() => grooveById(useGather.getState().chosen)?.through);
+  const { family, files, through, counts: counted, busy } = useNoteMap();
+  const [channel, setChannel] = useState(through?.channel);
+  const counts = channel === undefined ? counted?.drums : counted?.channels[channel];
+  const guess = counts && guessNoteMap(counts);
   const [map, setMap] = useState<NoteMapId>(through?.map ?? 'gm');
   const [changes, setChanges] = useState<NonNullable<NoteMapChoice['changes']>>(
     through?.changes ?? {},
@@ -59,7 +79,11 @@ function Body() {
     const { [note]: _, ...others } = changes;
     setChanges(as === plain[note] ? others : { ...others, [note]: as });
   };
-  const choice = { map, ...(Object.keys(changes).length > 0 && { changes }) };
+  const choice = {
+    map,
+    ...(Object.keys(changes).length > 0 && { changes }),
+    ...(channel !== undefined && { channel }),
+  };
   return (
     <>
       <DialogTitle id="map-title" sx={{ overflowWrap: 'anywhere' }}>
@@ -71,19 +95,32 @@ function Body() {
           all {files.toLocaleString('en')} of your files of this folder, and for those that come
           later.
         </Typography>
-        <Box sx={{ pt: 0.5 }}>
+        <Box sx={{ pt: 0.5, display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
+          <ChoiceField
+            label="drums are on channel"
+            value={channel === undefined ? FOUND : String(channel)}
+            width={200}
+            options={[[FOUND, '10, or where named so'], ...channelsWithNotes(counted)]}
+            onChange={(next) => setChannel(next === FOUND ? undefined : Number(next))}
+          />
           <ChoiceField
             label="notes are read as"
             value={map}
-            width={380}
+            width={320}
             options={NOTE_MAPS.map(({ id, name }) => [
               id,
-              counts && id === guess ? `${name} (seems to fit)` : name,
+              id === guess ? `${name} (seems to fit)` : name,
             ])}
             onChange={(next) => setMap(next as NoteMapId)}
           />
         </Box>
-        {!counts && <Typography variant="body2">Counting the notes …</Typography>}
+        {!counted && <Typography variant="body2">Counting the notes …</Typography>}
+        {counted && notes.length === 0 && (
+          <Typography variant="body2" role="status">
+            None of their notes are on channel 10 or on a track that is named like drums: choose the
+            channel that the drums are on.
+          </Typography>
+        )}
         <Box
           role="group"
           aria-label="notes of these files"
@@ -117,13 +154,13 @@ function Body() {
       </DialogContent>
       <DialogActions>
         <Button disabled={busy} onClick={() => void readFamilyThrough(undefined)}>
-          guess for each file
+          find them for each file
         </Button>
         <Box sx={{ flex: 1 }} />
         <Button onClick={closeDialog}>cancel</Button>
         <Button
           variant="contained"
-          disabled={busy || !counts}
+          disabled={busy || notes.length === 0}
           onClick={() => void readFamilyThrough(choice)}
         >
           {busy ? 'reading …' : 'read them like this'}

@@ -363,7 +363,10 @@ export function addGrooves(rows: readonly Groove[]): void {
 export function replaceGrooves(rows: readonly Groove[]): void {
   const fresh = new Map(rows.map((row) => [row.id, row]));
   for (const id of fresh.keys()) cache.delete(id);
-  set(({ grooves }) => ({ grooves: grooves.map((row) => fresh.get(row.id) ?? row) }));
+  const { grooves } = get();
+  const there = new Set(grooves.map(({ id }) => id));
+  set({ grooves: grooves.map((row) => fresh.get(row.id) ?? row) });
+  addGrooves(rows.filter(({ id }) => !there.has(id)));
   const { chosen } = get();
   if (chosen && fresh.has(chosen)) void chooseGroove(chosen, false);
 }

@@ -5,7 +5,7 @@ import { db } from '@/storage/db';
 import { readInto } from '@/storage/library/reading';
 import * as gather from './gather';
 import { useGather } from './gather';
-import { openNoteMap, readFamilyThrough, useNoteMap } from './noteMaps';
+import { openNoteMap, openNoteMapOf, readFamilyThrough, useNoteMap } from './noteMaps';
 import { useWorkbench } from '../store';
 import { openBench } from '../testing';
 
@@ -35,9 +35,12 @@ beforeEach(async () => {
 test('counts the notes of the folder and says which map seems to fit', async () => {
   await gather.chooseGroove(useGather.getState().grooves[0].id, false);
   await openNoteMap();
-  const { family, files, counts, guess } = useNoteMap.getState();
-  expect([dialog(), family, files, guess]).toEqual(['note map', 'quay', 1, 'octave-lower']);
-  expect([counts![24], counts![9], counts![36]]).toEqual([1, 1, 0]);
+  const { family, files, counts, through: now } = useNoteMap.getState();
+  expect([dialog(), family, files, now]).toEqual(['note map', 'quay', 1, { map: 'octave-lower' }]);
+  const { drums, channels } = counts!;
+  expect([drums[24], drums[9], drums[36], channels[9][24], channels[0][24]]).toEqual([
+    1, 1, 0, 1, 0,
+  ]);
 });
 
 test('reads the folder again as it is told, keeps the choice, and guesses again', async () => {
@@ -57,6 +60,44 @@ test('reads the folder again as it is told, keeps the choice, and guesses again'
   expect(pieces()).toEqual(['hihat', 'snare', 'kick', 'note-9']);
   expect(through()).toEqual({ map: 'octave-lower' });
   expect(useGather.getState().grooves[0].id).toBe(id);
+});
+
+test('a file whose drums are on another channel is listed once that is chosen', async () => {
+  const calm = { go: async () => {}, cancelled: () => false, begin: () => {}, tell: () => {} };
+  const beat = [36, 42, 38, 42];
+  const notes = beat.map((note, i) => ({ tick: i * 96, note, velocity: 90, duration: 9 }));
+  const bytes = fileOf(
+    notes.map((note) => ({ ...note, channel: 2 })),
+    { ppq: 96 },
+  );
+  const moved = { ...found('jetty/moved.mid'), bytes: async () => bytes };
+  expect(await readInto(db(), [moved], calm)).toMatchObject({ fresh: 0, unread: 1 });
+
+  await openNoteMapOf('jetty/moved.mid');
+  const { family, files, counts } = useNoteMap.getState();
+  expect([family, files]).toEqual(['jetty', 1]);
+  expect([counts!.drums[36], counts!.channels[2][36]]).toEqual([0, 1]);
+  await readFamilyThrough({ map: 'gm' });
+  expect(said()).toMatch(/0 grooves\. In 1 file no drums were found/);
+
+  await openNoteMapOf('jetty/moved.mid');
+  await readFamilyThrough({ map: 'gm', channel: 2 });
+  const row = useGather.getState().grooves.find((groove) => groove.family === 'jetty')!;
+  const [pattern] = await gather.patternsOf(row.id);
+  expect(pattern.strands.flatMap(({ piece, hits }) => hits.map(({ at }) => [piece, at]))).toEqual([
+    ['hihat', 960],
+    ['hihat', 2880],
+    ['snare', 1920],
+    ['kick', 0],
+  ]);
+  // It is read no more than once, and what comes later into the folder is read like it.
+  const later = { ...moved, path: 'jetty/later.mid' };
+  expect(await readInto(db(), [moved, later], calm)).toMatchObject({
+    fresh: 0,
+    unread: 0,
+    unchanged: 1,
+    duplicates: 1,
+  });
 });
 
 test('is for one’s own files alone', async () => {

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
-import { count, guessNoteMap, type NoteMapChoice } from '@/core/midi';
+import { namesOf, type NotesOfFile } from '@/core/library';
+import { count, type NoteMapChoice } from '@/core/midi';
 import { db } from '@/storage/db';
-import { notesOfFamily, rereadFamily } from '@/storage/library/reading';
+import { filesOfFamily, notesOfFamily, rereadFamily } from '@/storage/library/reading';
 import { closeDialog, openDialog } from '../dialogs/dialogs';
 import { grooveById, replaceGrooves, useGather } from './gather';
 import { notify } from '../notices/notices';
@@ -10,14 +11,14 @@ import { notify } from '../notices/notices';
 export interface NoteMapState {
   family?: string;
   files: number;
-  /** How often each of the 128 notes is struck; absent while it is counted. */
-  counts?: Uint32Array;
-  /** The map that the notes seem to be written through. */
-  guess: NoteMapChoice['map'];
+  /** How its files are read now; absent finds the drums of each, and the note map that fits them. */
+  through?: NoteMapChoice;
+  /** How often each of the 128 notes is struck, on the drums and on each channel; absent while it is counted. */
+  counts?: NotesOfFile;
   busy: boolean;
 }
 
-export const useNoteMap = create<NoteMapState>(() => ({ files: 0, guess: 'gm', busy: false }));
+export const useNoteMap = create<NoteMapState>(() => ({ files: 0, busy: false }));
 
 /** Opens the note map of the chosen groove's family. */
 export async function openNoteMap(): Promise<void> {
@@ -27,31 +28,39 @@ export async function openNoteMap(): Promise<void> {
       'Note maps are for your own files: choose a groove of them first. The shipped grooves need none.',
     );
   }
-  const { family } = groove;
-  const files = useGather
-    .getState()
-    .grooves.filter((row) => row.family === family && row.id.startsWith('own/')).length;
-  useNoteMap.setState({ family, files, counts: undefined, busy: false });
+  await openMapOf(groove.family, groove.through);
+}
+
+/** Opens the note map of the folder that a file lies in whose drums were not found. */
+export const openNoteMapOf = (path: string) => openMapOf(namesOf(path).family);
+
+async function openMapOf(family: string, through?: NoteMapChoice): Promise<void> {
+  const files = await filesOfFamily(db(), family);
+  useNoteMap.setState({ family, files, through, counts: undefined, busy: false });
   openDialog('note map');
   const counts = await notesOfFamily(db(), family);
-  if (useNoteMap.getState().family === family) {
-    useNoteMap.setState({ counts, guess: guessNoteMap(counts) });
-  }
+  if (useNoteMap.getState().family === family) useNoteMap.setState({ counts });
 }
 
 /**
- * Reads the family again through another note map.
- * @param choice absent is the map that fits each file best
+ * Reads the family again through another note map, or from another channel.
+ * @param choice absent finds the drums of each file, and the map that fits them best
  */
 export async function readFamilyThrough(choice: NoteMapChoice | undefined): Promise<void> {
   const { family, busy } = useNoteMap.getState();
   if (family === undefined || busy) return;
   useNoteMap.setState({ busy: true });
   try {
-    const rows = await rereadFamily(db(), family, choice);
+    const { rows, undrummed } = await rereadFamily(db(), family, choice);
     replaceGrooves(rows);
     notify(
-      `“${family}” was read again: ${count(rows.length, 'groove')}. What was kept stays as it is.`,
+      [
+        `“${family}” was read again: ${count(rows.length, 'groove')}.`,
+        undrummed > 0 ? `In ${count(undrummed, 'file')} no drums were found.` : '',
+        'What was kept stays as it is.',
+      ]
+        .filter(Boolean)
+        .join(' '),
     );
     closeDialog();
   } catch {

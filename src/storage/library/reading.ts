@@ -1,7 +1,17 @@
-import { type Groove, isGrooveFile, namesOf, notesOfFile, readGrooveFile } from '@/core/library';
+import {
+  type Groove,
+  isGrooveFile as isNamedGroove,
+  namesOf,
+  notesOfFile,
+  type NotesOfFile,
+  readGrooveFile,
+} from '@/core/library';
 import { isNoteMapChoice, type NoteMapChoice } from '@/core/midi';
 import type { FamilyNoteMap, GrooveFile, LoomDb, SourceFile } from '../db';
+import { CHANNELS } from '@/core/time';
 import { withinPatience } from '../failures';
+import { isGrooveFile, isSource } from '../rows';
+import { isOwnPattern } from './library';
 
 /** A file on its way into the library. */
 export interface Found {
@@ -31,6 +41,8 @@ const LARGEST = 16 * 1024 * 1024;
 const MOST_AT_ONCE = 32 * 1024 * 1024;
 /** How long a file may take to hand over its bytes, in ms. */
 const PATIENCE = 20_000;
+
+const SAME_HITS = 'It has the same hits as a groove that is there already.';
 
 /** A file whose bytes cannot be had, with the reason as a sentence. */
 export class Unreadable extends Error {}
@@ -64,7 +76,7 @@ export async function readInto(
   control: Control,
   { progress: before, givenUp = new Map() }: Resumed = {},
 ): Promise<Progress> {
-  const wanted = files.filter(({ path }) => isGrooveFile(path));
+  const wanted = files.filter(({ path }) => isNamedGroove(path));
   const progress: Progress = {
     ...(before ?? { done: 0, fresh: 0, duplicates: 0, unread: 0, unchanged: 0 }),
     total: wanted.length,
@@ -124,13 +136,14 @@ async function readBatch(batch: readonly Found[], how: How, progress: Progress):
     };
     if (!groove) {
       progress.unread++;
-      sources.push({ ...source, reason });
+      sources.push({ ...source, reason, ...(bytes.length > 0 && { undrummed: true }) });
+      if (bytes.length > 0) files.push({ id: undrummedId(found.path), path: found.path, bytes });
     } else if (there.has(groove.id)) {
       progress.duplicates++;
       sources.push({
         ...source,
         groove: groove.id,
-        reason: 'It has the same hits as a groove that is there already.',
+        reason: SAME_HITS,
       });
     } else {
       there.add(groove.id);
@@ -150,10 +163,14 @@ async function readBatch(batch: readonly Found[], how: How, progress: Progress):
 
 interface ReadOne {
   found: Found;
+  /** Empty where they are of no use: the file holds no drums, and none can be chosen in it. */
   bytes: Uint8Array;
   groove?: Groove;
   reason?: string;
 }
+
+/** What the bytes of a file are kept under whose drums are still to be chosen. */
+const undrummedId = (path: string) => `own/undrummed/${path}`;
 
 /** The bytes of a file that is to be read, or why it is not. */
 async function fetchOne(found: Found, { givenUp }: How): Promise<ReadOne> {
@@ -177,28 +194,46 @@ function readOne(fetched: ReadOne, { maps, begin }: How): ReadOne {
   begin(found.path);
   const choice = choiceOf(maps.get(namesOf(found.path).family));
   const read = readGrooveFile(bytes, found.path, '', choice);
-  if ('reason' in read) return { found, bytes: new Uint8Array(), reason: read.reason };
+  if ('reason' in read) {
+    return { found, bytes: read.undrummed ? bytes : new Uint8Array(), reason: read.reason };
+  }
   return { found, bytes, groove: { ...read.groove, id: `own/${read.groove.identity}` } };
 }
 
-function choiceOf(family: FamilyNoteMap | undefined): NoteMapChoice | undefined {
-  return family && { map: family.map, ...(family.changes && { changes: family.changes }) };
+function choiceOf(row: FamilyNoteMap | undefined): NoteMapChoice | undefined {
+  if (!row) return undefined;
+  const { family: _, ...choice } = row;
+  return choice;
 }
 
+/** The files of a family whose drums are still to be chosen. */
+async function undrummedOf(at: LoomDb, family: string): Promise<SourceFile[]> {
+  const rows = await at.sources.filter((row) => isSource(row) && row.undrummed === true).toArray();
+  return rows.filter(({ path }) => namesOf(path).family === family);
+}
+
+/** How many files of a family there are: those that are listed, and those whose drums are to be chosen. */
+export async function filesOfFamily(at: LoomDb, family: string): Promise<number> {
+  const listed = await at.grooves.filter((row) => isOfFile(row, family)).count();
+  return listed + (await undrummedOf(at, family)).length;
+}
+
+const isOfFile = (row: Groove, family: string) => row.family === family && !isOwnPattern(row.id);
+
 /**
- * Reads the files of a family again through a note map, batch by batch; what they are called, their
- * stars and notes stay. Files that come later are read through it too.
- * @param choice absent is the map that fits each of them best
- * @returns the new rows
+ * Reads the files of a family again in another way, batch by batch; what they are called, their stars and
+ * notes stay. Files that come later are read like this too, and those come in whose drums were not known.
+ * @param choice absent finds the drums of each, and the note map that fits them best
+ * @returns the new rows, and how many files still have no drums
  */
 export async function rereadFamily(
   at: LoomDb,
   family: string,
   choice: NoteMapChoice | undefined,
-): Promise<Groove[]> {
+): Promise<{ rows: Groove[]; undrummed: number }> {
   if (choice) await at.noteMaps.put({ family, ...choice });
   else await at.noteMaps.delete(family);
-  const ids = (await at.grooves.filter((row) => row.family === family).toArray()).map(
+  const ids = (await at.grooves.filter((row) => isOfFile(row, family)).toArray()).map(
     (row) => row.id,
   );
   const rows: Groove[] = [];
@@ -212,18 +247,62 @@ export async function rereadFamily(
     await at.grooves.bulkPut(read);
     rows.push(...read);
   }
-  return rows;
+  const waiting = await undrummedOf(at, family);
+  let undrummed = 0;
+  for (const source of waiting) {
+    const row = await takeIn(at, source, choice);
+    if (row === undefined) undrummed++;
+    else if (row) rows.push(row);
+  }
+  return { rows, undrummed };
 }
 
-/** How often the files of a family strike each of the 128 notes, before they are read as drums. */
-export async function notesOfFamily(at: LoomDb, family: string): Promise<Uint32Array> {
-  const counts = new Uint32Array(128);
-  const rows = await at.grooves.filter((row) => row.family === family).toArray();
-  for (let from = 0; from < rows.length; from += BATCH) {
-    const ids = rows.slice(from, from + BATCH).map(({ id }) => id);
-    for (const file of await at.grooveFiles.bulkGet(ids)) {
-      if (file) notesOfFile(file.bytes, file.path).forEach((n, note) => (counts[note] += n));
+/**
+ * Lists a file whose drums were not known.
+ * @returns its row; nothing if they still are not; null if the same hits are listed already
+ */
+async function takeIn(
+  at: LoomDb,
+  { undrummed: _, reason: __, ...source }: SourceFile,
+  choice: NoteMapChoice | undefined,
+): Promise<Groove | null | undefined> {
+  const { path } = source;
+  const file = await at.grooveFiles.get(undrummedId(path));
+  const read = isGrooveFile(file) ? readGrooveFile(file.bytes, path, '', choice) : undefined;
+  if (!read || !('groove' in read)) return undefined;
+  const row = { ...read.groove, id: `own/${read.groove.identity}` };
+  return at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
+    const twin = await at.grooves.get(row.id);
+    await at.grooveFiles.delete(undrummedId(path));
+    await at.sources.put({ ...source, groove: row.id, ...(twin && { reason: SAME_HITS }) });
+    if (twin) return null;
+    await at.grooves.put(row);
+    await at.grooveFiles.put({ id: row.id, path, bytes: file!.bytes });
+    return row;
+  });
+}
+
+/**
+ * How often the files of a family strike each of the 128 notes, on their drums and on each channel, before
+ * they are read as drums.
+ */
+export async function notesOfFamily(at: LoomDb, family: string): Promise<NotesOfFile> {
+  const sum: NotesOfFile = {
+    drums: new Uint32Array(128),
+    channels: CHANNELS.map(() => new Uint32Array(128)),
+  };
+  const add = (to: Uint32Array, counts: Uint32Array) =>
+    counts.forEach((n, note) => (to[note] += n));
+  const rows = await at.grooves.filter((row) => isOfFile(row, family)).toArray();
+  const waiting = await undrummedOf(at, family);
+  const ids = [...rows.map(({ id }) => id), ...waiting.map(({ path }) => undrummedId(path))];
+  for (let from = 0; from < ids.length; from += BATCH) {
+    for (const file of await at.grooveFiles.bulkGet(ids.slice(from, from + BATCH))) {
+      if (!isGrooveFile(file)) continue;
+      const { drums, channels } = notesOfFile(file.bytes, file.path);
+      add(sum.drums, drums);
+      channels.forEach((counts, channel) => add(sum.channels[channel], counts));
     }
   }
-  return counts;
+  return sum;
 }

@@ -42,11 +42,11 @@ export async function unzipGrooves(zip: Blob, name: string, depth = 0): Promise<
       }
       unpacked += entry.uncompressedSize;
       if (unpacked > MOST_UNPACKED) return refused(name, 'unpacks to more than 1 GB');
-      if (!isZip) files.push(foundIn(entry, `${under}/${path}`));
+      if (!isZip) files.push(foundIn(entry, pathIn(under, path)));
       else if (depth > 0) {
         problems.push(`“${path}” is a zip in a zip in a zip: unpack “${name}” to read it.`);
       } else {
-        const inner = await innerZip(entry, `${under}/${path}`);
+        const inner = await innerZip(entry, pathIn(under, path));
         files.push(...inner.files);
         problems.push(...inner.problems);
       }
@@ -65,6 +65,15 @@ export async function unzipGrooves(zip: Blob, name: string, depth = 0): Promise<
     };
   }
   return { files, problems };
+}
+
+/**
+ * Where an entry lies that was unpacked beside its zip. Most zips hold one folder of their own name: it
+ * stands in the path once, as it does for that folder unpacked.
+ */
+function pathIn(under: string, path: string): string {
+  const own = under.split('/').at(-1)!;
+  return path.startsWith(`${own}/`) ? `${under}${path.slice(own.length)}` : `${under}/${path}`;
 }
 
 function refused(name: string, why: string): Unzipped {
