@@ -131,7 +131,10 @@ function usePointer(over: { readonly current: Over | null }) {
     return { x: (x - rect.left) / rect.width, y: (y - rect.top) / rect.height, shift, alt };
   }, []);
   const look = useCallback(() => {
-    if (over.current) sayOfDrop(targetOf(over.current)?.over(whereIn(over.current)));
+    const target = targetOf(over.current);
+    if (!over.current || !target) return;
+    const where = whereIn(over.current);
+    sayOfDrop(target.over(where), target.changes?.(where));
   }, [over, whereIn]);
   /** @param byPointer whether what is carried was taken up with the pointer, not with keys */
   const began = useCallback((byPointer: boolean) => {

@@ -26,7 +26,7 @@ import { useEveryFrame } from '@/look/useEveryFrame';
 import { useWorkbench } from '@/state/store';
 import type { Range } from '@/core/weave';
 import { placesToChange } from '@/state/weave/choosing';
-import { placeTarget } from '@/state/gather/carrying';
+import { placeTarget, useCarried } from '@/state/gather/carrying';
 import { locate, playhead, setHear, setSongLoop } from '@/state/transport/transport';
 import { Transport } from './Transport';
 
@@ -209,6 +209,7 @@ function MapSurface({ song, children }: { song: Song; children: React.ReactNode 
     }
   };
 
+  const changes = useCarried((state) => state.changes);
   const shown = drag?.range ?? (hear === 'song' ? loop : undefined);
   return (
     <Box
@@ -232,19 +233,25 @@ function MapSurface({ song, children }: { song: Song; children: React.ReactNode 
       sx={{ position: 'relative', cursor: 'pointer', touchAction: 'none' }}
     >
       {children}
-      {shown && (
+      {[...(shown ? [shown] : []), ...(changes?.stretches ?? [])].map((range, i) => (
         <Box
+          key={i}
           sx={{
             position: 'absolute',
             top: -4,
             bottom: -4,
-            left: `${(shown.from / length) * 100}%`,
-            width: `${((shown.to - shown.from) / length) * 100}%`,
             border: '2px solid var(--accent)',
             pointerEvents: 'none',
+            ...(range !== shown && {
+              bgcolor: 'color-mix(in srgb, var(--accent) 22%, transparent)',
+            }),
+          }}
+          style={{
+            left: `${(range.from / length) * 100}%`,
+            width: `${((range.to - range.from) / length) * 100}%`,
           }}
         />
-      )}
+      ))}
       <Box
         ref={head}
         sx={{

@@ -24,15 +24,19 @@ interface Grip {
   height: number;
 }
 
-/** The row at a height of the cloth, and where it begins. */
-function rowAt(woven: Cloth, heights: readonly number[], gap: number, y: number) {
+/** The rows of the cloth with where each begins. */
+function placedRows(woven: Cloth, heights: readonly number[], gap: number) {
   let top = 0;
-  for (const [i, row] of woven.rows.entries()) {
-    if (y >= top && y < top + heights[i]) return { row, top, height: heights[i] };
+  return woven.rows.map((row, i) => {
+    const placed = { row, piece: row.piece, top, height: heights[i] };
     top += heights[i] + gap;
-  }
-  return undefined;
+    return placed;
+  });
 }
+
+/** The row at a height of the cloth. */
+const rowAt = (woven: Cloth, heights: readonly number[], gap: number, y: number) =>
+  placedRows(woven, heights, gap).find(({ top, height }) => y >= top && y < top + height);
 
 interface SurfaceProps {
   song: Song;
@@ -182,10 +186,9 @@ function Marks({ song, shown, x, woven, heights, gap }: SurfaceProps) {
   const reached = useWorkbench(placesToChange);
   const chosen = shown.filter(({ place }) => place.id === placeId || ids.includes(place.id));
   const across = (from: number, to: number) => ({ left: x(from), width: x(to) - x(from) - 2 });
-  let top = 0;
-  const index = woven.rows.findIndex(({ piece }) => piece === row);
-  for (let i = 0; i < index; i++) top += heights[i] + gap;
-  const inRow = index < 0 ? { top: -2, bottom: -2 } : { top, height: heights[index] };
+  const { top, height } =
+    placedRows(woven, heights, gap).find(({ piece }) => piece === row) ?? ALL_ROWS;
+  const inRow = { top, height };
   return (
     <>
       {shown
@@ -208,6 +211,7 @@ function Marks({ song, shown, x, woven, heights, gap }: SurfaceProps) {
         ))}
       {bars && <Box data-bars sx={FRAME} style={{ ...inRow, ...across(bars.from, bars.to) }} />}
       <Found song={song} x={x} />
+      <Changed x={x} woven={woven} heights={heights} gap={gap} />
       {loop && (
         <Box
           sx={{
@@ -223,6 +227,33 @@ function Marks({ song, shown, x, woven, heights, gap }: SurfaceProps) {
     </>
   );
 }
+
+/** What dropping here what is carried would change. */
+function Changed({
+  x,
+  woven,
+  heights,
+  gap,
+}: Pick<SurfaceProps, 'x' | 'woven' | 'heights' | 'gap'>) {
+  const changes = useCarried((state) => state.changes);
+  if (!changes) return null;
+  const { stretches, pieces } = changes;
+  const rows = placedRows(woven, heights, gap).filter(({ piece }) => pieces?.includes(piece));
+  // A row that the song does not have yet is nowhere: all rows stand for it.
+  const bands = rows.length > 0 && rows.length === pieces?.length ? rows : [ALL_ROWS];
+  return stretches.map(({ from, to }, i) =>
+    bands.map(({ top, height }) => (
+      <Box
+        key={`${i} ${top}`}
+        data-changes
+        sx={{ ...FRAME, bgcolor: 'color-mix(in srgb, var(--accent) 22%, transparent)' }}
+        style={{ top, height, left: x(from), width: Math.max(4, x(to) - x(from) - 2) }}
+      />
+    )),
+  );
+}
+
+const ALL_ROWS = { top: -2, height: 'calc(100% + 4px)' };
 
 /** What “same again” and “playable” found, each in the way of its view. */
 function Found({ song, x }: Pick<SurfaceProps, 'song' | 'x'>) {

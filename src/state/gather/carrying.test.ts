@@ -68,6 +68,30 @@ describe('a strand of the cloth', () => {
     expect(chorus.map(({ place }) => hatsIn(place.id) > 0)).toEqual([false, true, false]);
   });
 
+  test('goes onto the chosen bars alone where it is dropped into them, and only what is shown changes', () => {
+    const { start } = chorus[1];
+    const bars = { from: start + 3840, to: start + 2 * 3840 };
+    useWorkbench.setState({ bars, reach: 'place' });
+    const before = timeline(song);
+    for (const [tick, changes] of [
+      [bars.from + 5, [bars]],
+      [start, [{ from: start, to: chorus[1].end }]],
+    ] as const) {
+      const zone = carrying.clothTarget(() => ({ tick }));
+      carry();
+      expect(zone.changes!(at())).toMatchObject({ stretches: changes, pieces: ['hihat'] });
+      drop(zone);
+      const after = timeline(openSongNow());
+      const apart = (one: typeof after, other: typeof after) =>
+        one.filter((hit) => !other.some((o) => o.tick === hit.tick && o.piece === hit.piece));
+      const ticks = [...apart(after, before), ...apart(before, after)].map((hit) => hit.tick);
+      expect(ticks.length).toBeGreaterThan(0);
+      // A hit may be played a little before its bar.
+      expect(ticks.filter((t) => !changes.some((c) => t > c.from - 60 && t < c.to))).toEqual([]);
+      undo();
+    }
+  });
+
   test('over a gap does nothing', () => {
     carry();
     const gap = carrying.placeTarget(() => undefined);

@@ -4,14 +4,23 @@ import { findPattern, type Pattern } from '@/core';
 import type { PieceId } from '@/core/model';
 import { misfit, type TakeMode } from '@/core/pattern';
 import type { Ticks } from '@/core/time';
-import { laidPlaces, type Reach } from '@/core/weave';
+import { laidPlaces } from '@/core/weave';
 import { openSongNow, useWorkbench } from '../store';
 import { joinTracks } from '../balance/balance';
 import { addSection, movePlace } from '../weave/weave';
 import { chooseGroove, chosenPattern, useGather } from './gather';
-import { dropOnto, saysOnto } from './onto';
+import { barsAt, changedOnto, dropOnto, saysOnto } from './onto';
 import { movePatternOver, movePatternTo } from './shelf';
-import { keepStrands, namesOf, saysOver, takeIntoPatterns, takeOver } from './taking';
+import {
+  changedOver,
+  keepStrands,
+  namesOf,
+  saysOver,
+  takeIntoPatterns,
+  takeOver,
+  type Changed,
+  type Over,
+} from './taking';
 
 /** What is carried over the page, to be dropped somewhere. */
 interface Carried {
@@ -30,6 +39,8 @@ interface Carried {
   track?: string;
   /** What dropping it here would do. */
   says?: string;
+  /** What dropping it here would change in the song. */
+  changes?: Changed | undefined;
 }
 
 export const useCarried = create<Carried>(() => ({ pieces: [] }));
@@ -90,9 +101,11 @@ export function endCarrying(): void {
   carry({});
 }
 
-/** Says what dropping what is carried here would do. */
-export function sayOfDrop(says: string | undefined): void {
-  if (useCarried.getState().says !== says) useCarried.setState({ says });
+/** Says what dropping what is carried here would do, and shows where in the song. */
+export function sayOfDrop(says?: string, changes?: Changed): void {
+  const now = useCarried.getState();
+  if (now.says === says && JSON.stringify(now.changes) === JSON.stringify(changes)) return;
+  useCarried.setState({ says, changes });
 }
 
 /** Where in the box of a target something is: shares of its width and height, 0 to 1. */
@@ -109,6 +122,8 @@ export interface Where {
 export interface DropTarget {
   /** @returns what dropping it here would do, where that is not plain to see */
   over(where: Where): string | undefined;
+  /** What dropping it here would change in the song, where it does. */
+  changes?(where: Where): Changed | undefined;
   leave?(): void;
   drop(where: Where): void;
 }
@@ -116,18 +131,31 @@ export interface DropTarget {
 const modeOf = ({ alt }: Where): TakeMode => (alt ? 'add' : 'replace');
 
 /**
- * The places of the song: strands are taken onto the one that is there (with Shift only there, with Alt
- * beside what is there), a pattern becomes a section before it, another place is moved to it.
+ * The places of the song: strands are taken onto the one that is there, or onto the chosen bars there (with
+ * Shift only there, with Alt beside what is there), a pattern becomes a section before it, another place is
+ * moved to it.
  * @param placeAt which place is there; none is the end of the song
+ * @param tickAt where in the song that is, where its bars can be told apart
  */
-export function placeTarget(placeAt: (where: Where) => string | undefined): DropTarget {
-  const reachOf = ({ shift }: Where): Reach => (shift ? 'place' : useWorkbench.getState().reach);
+export function placeTarget(
+  placeAt: (where: Where) => string | undefined,
+  tickAt?: (where: Where) => Ticks,
+): DropTarget {
+  const overAt = (place: string, where: Where): Over => {
+    const bars = barsAt(tickAt?.(where));
+    const reach = where.shift ? 'place' : useWorkbench.getState().reach;
+    return { place, reach, mode: modeOf(where), ...(bars && { bars }) };
+  };
   return {
     over(where) {
       const { pattern, pieces } = useCarried.getState();
       const place = placeAt(where);
-      if (!pattern || !place) return undefined;
-      return saysOver(pattern, pieces, { place, reach: reachOf(where), mode: modeOf(where) });
+      return pattern && place ? saysOver(pattern, pieces, overAt(place, where)) : undefined;
+    },
+    changes(where) {
+      const { pattern, pieces } = useCarried.getState();
+      const place = placeAt(where);
+      return pattern && place ? changedOver(pattern, pieces, overAt(place, where)) : undefined;
     },
     drop(where) {
       const { pattern, pieces, section, place: moved } = useCarried.getState();
@@ -135,7 +163,7 @@ export function placeTarget(placeAt: (where: Where) => string | undefined): Drop
       const place = placeAt(where);
       const index = places.findIndex(({ id }) => id === place);
       if (pattern && place) {
-        takeOver(pattern, pieces, { place, reach: reachOf(where), mode: modeOf(where) });
+        takeOver(pattern, pieces, overAt(place, where));
       } else if (section) addSection(section, index < 0 ? places.length : index);
       else if (moved && index >= 0) movePlace(index, moved);
     },
@@ -172,6 +200,11 @@ export function headerTarget(place: string): DropTarget {
         ? `a new section that plays “${name}”, ${at} this one`
         : saysOnto(section, { place, ...where });
     },
+    changes(where) {
+      const { section } = useCarried.getState();
+      if (!section) return plain.changes!(where);
+      return edge(where) ? undefined : changedOnto(section, { place, ...where });
+    },
     drop(where) {
       const { section } = useCarried.getState();
       if (!section) return plain.drop(where);
@@ -196,7 +229,7 @@ export function clothTarget(spotAt: (where: Where) => ClothSpot): DropTarget {
     const laid = laidPlaces(openSongNow());
     return laid.find(({ start, end }) => tick >= start && tick < end)?.place.id;
   };
-  const plain = placeTarget(placeOf);
+  const plain = placeTarget(placeOf, (where) => spotAt(where).tick);
   return {
     over(where) {
       const { section } = useCarried.getState();
@@ -204,6 +237,13 @@ export function clothTarget(spotAt: (where: Where) => ClothSpot): DropTarget {
       return section && place
         ? saysOnto(section, { ...spotAt(where), place, ...where })
         : plain.over(where);
+    },
+    changes(where) {
+      const { section } = useCarried.getState();
+      const place = placeOf(where);
+      return section && place
+        ? changedOnto(section, { ...spotAt(where), place, ...where })
+        : plain.changes!(where);
     },
     drop(where) {
       const { section } = useCarried.getState();

@@ -9,7 +9,14 @@ import { showPattern } from '../shape/shape';
 import { openSongNow, useWorkbench } from '../store';
 import { selectPlace } from '../weave/choosing';
 import { layFill } from '../weave/laying';
-import { isOtherMeterThere, saysOver, takeOver, type Over } from './taking';
+import {
+  changedOver,
+  isOtherMeterThere,
+  saysOver,
+  takeOver,
+  type Changed,
+  type Over,
+} from './taking';
 
 /** Where a whole pattern is dropped: on a place, or on a row and a bar of it. */
 export interface Onto {
@@ -32,8 +39,8 @@ function found(id: string, { place }: Onto): { pattern: Pattern; laid: LaidPlace
   return pattern && laid && { pattern, laid };
 }
 
-/** The chosen bars, where something is dropped into them. */
-function barsAt(tick: Ticks | undefined): Over['bars'] {
+/** The chosen bars, where something is dropped into them: it is laid over these alone. */
+export function barsAt(tick: Ticks | undefined): Over['bars'] {
   const { bars } = useWorkbench.getState();
   return bars && tick !== undefined && tick >= bars.from && tick < bars.to ? bars : undefined;
 }
@@ -63,7 +70,7 @@ export function saysOnto(id: string, onto: Onto): string | undefined {
   const { pattern, laid } = there;
   const name = `“${pattern.name}”`;
   if (playedBy(pattern).length === 0) return `${name} is empty: there is nothing to play`;
-  if (pattern.kind === 'fill') {
+  if (isLaidAsFill(pattern)) {
     const where = placeName(openSongNow(), laid);
     return onto.tick === undefined
       ? `${name} as a fill at the end of ${where}, in this place only`
@@ -75,6 +82,21 @@ export function saysOnto(id: string, onto: Onto): string | undefined {
   }
   return saysOver(pattern, pieces, overOf(onto));
 }
+
+/** What dropping a pattern there would change in the song. */
+export function changedOnto(id: string, onto: Onto): Changed | undefined {
+  const there = found(id, onto);
+  if (!there) return undefined;
+  const { pattern, laid } = there;
+  if (!isLaidAsFill(pattern)) return changedOver(pattern, piecesOf(pattern, onto), overOf(onto));
+  const atEnd = Math.max(0, laid.end - laid.start - pattern.length);
+  const from = laid.start + (fillFrom(pattern, laid, onto.tick) ?? atEnd);
+  return { stretches: [{ from, to: Math.min(laid.end, from + pattern.length) }] };
+}
+
+/** Longer fills are laid like grooves. */
+const isLaidAsFill = ({ kind, length, meter }: Pattern) =>
+  kind === 'fill' && length <= 4 * barTicks(meter);
 
 /** Plays a pattern of the shelf where it is dropped; what does not fit is explained, and asked. */
 export function dropOnto(id: string, onto: Onto): void {
@@ -92,7 +114,7 @@ export function dropOnto(id: string, onto: Onto): void {
     });
     return;
   }
-  if (pattern.kind === 'fill' && pattern.length <= 4 * barTicks(pattern.meter)) {
+  if (isLaidAsFill(pattern)) {
     const from = fillFrom(pattern, laid, onto.tick);
     layFill(id, from === undefined ? {} : { from });
     return;

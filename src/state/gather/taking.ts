@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import { findPattern, type Command, type Pattern } from '@/core';
-import { byStaffOrder, nextDye, pieceOf, type PieceId } from '@/core/model';
+import { byStaffOrder, nextDye, pieceOf, placeOfSpan, type PieceId } from '@/core/model';
 import { misfit, sameMusic, type Fit, type TakeMode } from '@/core/pattern';
 import { meterName } from '@/core/time';
 import {
@@ -9,10 +9,10 @@ import {
   liesOver,
   meterOfStretch,
   patternToLay,
-  placesOf,
   positionAt,
   stackOf,
   timeline,
+  type LaidPlace,
   type Laying,
   type Range,
   type Reach,
@@ -73,10 +73,41 @@ function patternsThere(over: Over): string[] {
   return [...new Set(found)];
 }
 
-function placesPlaying(patterns: readonly string[]): number {
-  return laidPlaces(openSongNow()).filter((laid) =>
-    stackOf(laid).some(({ span }) => patterns.includes(span.pattern)),
-  ).length;
+/** A stretch of the song, and the place it lies in. */
+interface Stretch extends Range {
+  place: string;
+}
+
+/** Where the song plays any of some patterns. */
+function playing(patterns: readonly string[]): Stretch[] {
+  return laidPlaces(openSongNow()).flatMap((laid) =>
+    stackOf(laid)
+      .filter(({ span }) => patterns.includes(span.pattern))
+      .map(({ from, to }) => stretchIn(laid, { from, to })),
+  );
+}
+
+const stretchIn = ({ place, start }: LaidPlace, { from, to }: Range): Stretch => ({
+  place: place.id,
+  from: start + from,
+  to: start + to,
+});
+
+/** What an act would change in the song. */
+export interface Changed {
+  stretches: readonly Range[];
+  /** Only these rows; absent is all. */
+  pieces?: readonly PieceId[];
+}
+
+/** What laying strands over the song would change. */
+export function changedOver(pattern: Pattern, pieces: readonly PieceId[], over: Over): Changed {
+  const changed = [...new Set([...pieces, ...(over.instead ?? [])])];
+  if (over.reach === 'everywhere') {
+    return { stretches: playing(patternsThere(over)), pieces: changed };
+  }
+  const laying = layingOf(pattern, pieces, over);
+  return { stretches: laying ? changedBy(laying) : [], pieces: changed };
 }
 
 /** Whether bars of this pattern are of another meter than what it would be laid over. */
@@ -85,15 +116,24 @@ export function isOtherMeterThere(pattern: Pattern, over: Over): boolean {
   return laying !== undefined && isOtherMeter(openSongNow(), laying);
 }
 
-/** How many places of the song would change. */
-function placesChanged(laying: Laying): number {
+/** Where the song would change: in one place, or in all places of each section. */
+function changedBy(laying: Laying): Stretch[] {
   const song = openSongNow();
-  const lies = liesOver(song, laying, '', () => '');
-  return lies.reduce(
-    (sum, { laid }) => sum + (laying.reach === 'section' ? placesOf(song, laid.section.id) : 1),
-    0,
+  return liesOver(song, laying, '', () => '').flatMap(({ reach, laid, span }) =>
+    laidPlaces(song)
+      .filter(({ place, section }) =>
+        reach === 'section' ? section.id === laid.section.id : place.id === laid.place.id,
+      )
+      .flatMap((one) => {
+        const lies = placeOfSpan(span, one.end - one.start);
+        return lies ? [stretchIn(one, lies)] : [];
+      }),
   );
 }
+
+/** How many places of the song some stretches lie in. */
+const placesOf = (stretches: readonly Stretch[]) =>
+  new Set(stretches.map(({ place }) => place)).size;
 
 const saidPlaces = (count: number) => (count === 1 ? '1 place' : `${count} places`);
 
@@ -138,12 +178,12 @@ export function saysOver(
   if (laying && over.reach === 'everywhere') {
     const targets = patternsThere(over);
     const names = targets.map((id) => `“${findPattern(openSongNow(), id)?.name}”`).join(' and ');
-    const count = placesPlaying(targets);
+    const count = placesOf(playing(targets));
     return targets.length > 0
       ? `${namesOf(pieces)} of “${pattern.name}” into ${names} everywhere: changes ${saidPlaces(count)}`
       : 'no pattern plays there';
   }
-  return laying && `${saidOver(laying, over)}: changes ${saidPlaces(placesChanged(laying))}`;
+  return laying && `${saidOver(laying, over)}: changes ${saidPlaces(placesOf(changedBy(laying)))}`;
 }
 
 /**
@@ -167,7 +207,7 @@ export function takeOver(pattern: Pattern, pieces: readonly PieceId[], over: Ove
   );
   if (kept.command) commands.unshift(kept.command);
   const done = capital(saidOver(laying, over));
-  const count = placesChanged(laying);
+  const count = placesOf(changedBy(laying));
   if (commands.length === 0 || !edit(commands, `take ${namesOf(pieces)}`)) return false;
   notify(`${done}: ${saidPlaces(count)} changed.`);
   return true;
