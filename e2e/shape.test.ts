@@ -277,7 +277,7 @@ describe('with keys alone', () => {
     await walkTo('snare', 60);
     await menu('o', 'r');
     await keys(page, 'Enter');
-    await keys(page, '.', '.');
+    await keys(page, '.');
     const roll = (await velocities(page, 'snare')).slice(-8);
     expect(roll).toEqual([...roll].sort((a, b) => a - b));
     expect([roll[0], roll[7]]).toEqual([44, 112]);

@@ -135,6 +135,7 @@ describe('a song laid out', () => {
     await keys(page, 'b');
     await page.waitForSelector('[role=dialog] input');
     await type('12');
+    await type('12');
     await seesText(page, '4 more; fills keep to the end. Changes 3 places.');
     await changing(page, () => pressButton(page, 'set'));
     await seesText(page, '76 bars');

@@ -4,6 +4,7 @@ import {
   changing,
   chooseFromMenu,
   DEMO,
+  drag,
   drawn,
   edits,
   eventually,
@@ -13,8 +14,10 @@ import {
   keys,
   named,
   newSong,
+  press,
   pressButton,
   seesText,
+  stepPoint,
   velocities,
 } from './browser';
 
@@ -188,4 +191,73 @@ test('the palette does on another stage what is of it, and the reach is remember
   await page.waitForSelector('[role=grid]');
   await goTo(page, `${DEMO}/weave`);
   await page.waitForSelector('[aria-pressed=true]::-p-text(everywhere)');
+});
+
+test('a straight drag of what is selected to a low neighbour moves it, as loud as it was', async () => {
+  await newSong(page);
+  await press(page, await stepPoint(page, 'snare', 960, 100));
+  await page.focus('[role=grid]');
+  // Rows without hits are lower than rows with some.
+  const [before] = await hitsOf(page, 'snare');
+  await keys(page, 'Control+a');
+  const from = await stepPoint(page, 'snare', 960, 100);
+  const low = await stepPoint(page, 'tom-high', 960, 64);
+  await changing(page, () => drag(page, [from, { x: from.x, y: low.y }]));
+  expect(await hitsOf(page, 'snare')).toEqual([]);
+  expect(await hitsOf(page, 'tom-high')).toEqual([before.replace('snare', 'tom, high')]);
+});
+
+test('fit shows the whole pattern, and no more', async () => {
+  await goTo(page, `${DEMO}/shape`);
+  await page.focus('[role=grid]');
+  const seen = () =>
+    page.$eval('[role=grid]', (grid) => {
+      let box: Element = grid;
+      while (box.scrollWidth <= box.clientWidth && box.parentElement) box = box.parentElement;
+      return box.scrollWidth - box.clientWidth;
+    });
+  await keys(page, '=', '=', '=');
+  await eventually(seen, (over) => expect(over).toBeGreaterThan(20));
+  await keys(page, 'z');
+  await eventually(seen, (over) => expect(over).toBeLessThanOrEqual(1));
+});
+
+test('an empty bar that gets another meter stays one bar, whose beats are dotted in 6/8', async () => {
+  await newSong(page);
+  const field = await page.waitForSelector('xpath///label[.="meter"]/following::input[1]');
+  await field!.click({ clickCount: 3 });
+  await page.keyboard.type('6/8');
+  await changing(page, () => keys(page, 'Enter'));
+  await page.focus('[role=grid]');
+  expect(await page.$$('[id^="cell-kick-"]')).toHaveLength(12);
+  await changing(page, async () => press(page, await stepPoint(page, 'kick', 1440)));
+  expect(await hitsOf(page, 'kick')).toEqual([
+    expect.stringMatching(/^kick, bar 1 beat 2, velocity/),
+  ]);
+});
+
+test('what the turn offers closes with Escape', async () => {
+  await newSong(page);
+  await page.focus('[role=grid]');
+  await keys(page, '9', 'g');
+  await seesText(page, 'The turn: bar 2');
+  await keys(page, 'Escape');
+  await page.waitForFunction(() => !document.body.innerText.includes('The turn: bar 2'));
+});
+
+test('a dialog does nothing with a number that cannot be: its button leads back to the field', async () => {
+  await goTo(page, `${DEMO}/weave`);
+  await drawn(page);
+  await keys(page, 'ArrowRight', 'f');
+  const field = await page.waitForSelector('input[aria-label^="last beats of it"]');
+  await field!.click({ clickCount: 3 });
+  await page.keyboard.type('99');
+  const before = await edits(page);
+  const lay = await page.waitForSelector('[role=dialog] .MuiButton-contained');
+  await lay!.click();
+  await page.waitForSelector('input[aria-invalid=true]:focus');
+  expect(await edits(page)).toBe(before);
+  await keys(page, 'Control+a');
+  await page.keyboard.type('1');
+  await changing(page, () => lay!.click());
 });

@@ -28,8 +28,6 @@ export interface Choosing<V = Values> {
   values: V;
   choose(bench: Bench, told: Told<V>): readonly string[];
   offer: Offer;
-  /** A key of its own, beside the letter in its menu. */
-  keys?: readonly string[];
 }
 
 const choosing = <const V extends object>(
@@ -41,8 +39,7 @@ const choosing = <const V extends object>(
 ): Choosing<V> => ({
   values,
   choose,
-  offer: { words, menu: 'select', letter },
-  ...(keys && { keys }),
+  offer: { words, menu: 'select', letter, ...(keys && { keys }) },
 });
 
 const ANY: Option<string> = ['any', 'any'];

@@ -25,6 +25,8 @@ export interface Offer {
   menu: Menu;
   /** The letter that runs it once its menu is open. */
   letter: string;
+  /** Keys that run it without its menu. */
+  keys?: readonly string[];
   /** What the user should know about the values as they are. */
   remark?(told: never, bench: Bench): string | undefined;
 }

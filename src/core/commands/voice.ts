@@ -47,7 +47,7 @@ export const VOICE = {
       }),
     },
     (pattern, ids, told, { kit }) => alternateWays(pattern, ids, told, kit),
-    { words: 'alternate two articulations …', menu: 'voice', letter: 'a' },
+    { words: 'alternate two articulations …', menu: 'voice', letter: 'a', keys: ['a'] },
     (pattern, ids) => {
       const chosen = pattern.strands.filter(({ hits }) => hits.some((hit) => ids.has(hit.id)));
       const name = chosen

@@ -22,7 +22,7 @@ export {
   type Meter,
 } from './meter';
 export { pushInMs, pushOfMs } from './milliseconds';
-export { DEFAULT_STEP, STEP_RATES, type StepRate } from './steps';
+export { DEFAULT_STEP, nextStep, STEP_RATES, tripletOrStraight, type StepRate } from './steps';
 export { swungBy, type Swing } from './swing';
 export { compileTempo, MAX_BPM, MIN_BPM, TempoMap, tempoMapOf, type TempoChange } from './tempo';
 export * from './units';

@@ -20,4 +20,28 @@ export const STEP_RATES: readonly StepRate[] = [
   { name: '1/64 triplet', ticks: PPQ / 24 },
 ];
 
+const isTriplet = ({ name }: StepRate) => name.endsWith('triplet');
+const isRate =
+  (ticks: Ticks) =>
+  (rate: StepRate): boolean =>
+    rate.ticks === ticks;
+
+/**
+ * The next finer (1) or coarser (-1) step of the same kind, straight or triplet; of a step that is none of
+ * the rates, of any kind. @returns nothing where there is none
+ */
+export function nextStep(step: Ticks, by: 1 | -1): Ticks | undefined {
+  const now = STEP_RATES.find(isRate(step));
+  const alike = STEP_RATES.filter((rate) => !now || isTriplet(rate) === isTriplet(now));
+  const further = alike.filter(({ ticks }) => (by > 0 ? ticks < step : ticks > step));
+  return further.at(by > 0 ? 0 : -1)?.ticks;
+}
+
+/** The triplet of a straight step, or the straight step of a triplet. @returns nothing where a step is neither */
+export function tripletOrStraight(step: Ticks): Ticks | undefined {
+  const now = STEP_RATES.find(isRate(step));
+  if (!now) return undefined;
+  return STEP_RATES.find(isRate(isTriplet(now) ? (step * 3) / 2 : (step * 2) / 3))?.ticks;
+}
+
 export const DEFAULT_STEP: Ticks = PPQ / 4;

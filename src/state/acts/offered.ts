@@ -11,8 +11,7 @@ import type { Act } from './act';
 
 const actOf = (
   name: Parameters<typeof runOffered>[0],
-  { words, menu, letter }: Offer,
-  keys?: readonly string[],
+  { words, menu, letter, keys }: Offer,
 ): Act => ({
   id: name,
   name: `${MENUS[menu]}: ${words}`,
@@ -26,7 +25,7 @@ const actOf = (
 
 /** Every command that its definition offers, and every way of choosing hits. */
 export const OFFERED: readonly Act[] = [
-  ...CHOOSING_NAMES.map((name) => actOf(name, CHOOSING[name].offer, CHOOSING[name].keys)),
+  ...CHOOSING_NAMES.map((name) => actOf(name, CHOOSING[name].offer)),
   ...COMMAND_NAMES.flatMap((name) => {
     const { offer } = COMMANDS[name];
     return offer ? [actOf(name, offer)] : [];

@@ -462,6 +462,13 @@ export const SHAPE_ACTS: readonly Act[] = [
   },
   {
     ...shapeOnly,
+    id: 'triplets',
+    name: 'triplets, or straight steps',
+    keys: ['alt+period'],
+    run: frame.toggleTriplets,
+  },
+  {
+    ...shapeOnly,
     id: 'longer',
     name: 'one bar longer',
     keys: ['shift+period'],

@@ -1,7 +1,7 @@
 import type { MeterChangeWay } from '@/core/commands';
 import { byStaffOrder, type PieceId } from '@/core/model';
 import { barsOf, hitCount } from '@/core/pattern';
-import { barTicks, isMeter, STEP_RATES, type Meter, type Ticks } from '@/core/time';
+import { barTicks, isMeter, nextStep, tripletOrStraight, type Meter, type Ticks } from '@/core/time';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
@@ -41,14 +41,21 @@ export function setStep(step: Ticks): void {
   if (shown) edit({ type: 'set step', pattern: shown.id, step });
 }
 
-/** Takes the next finer (1) or coarser (-1) step rate. */
+/** Takes the next finer (1) or coarser (-1) step rate: straight steps stay straight, triplets stay triplets. */
 export function nextStepRate(by: 1 | -1): void {
   const shown = shownNow();
   if (!shown) return;
-  const index = STEP_RATES.findIndex((rate) => rate.ticks === shown.step);
-  const next = STEP_RATES[index + by];
-  if (next) setStep(next.ticks);
+  const next = nextStep(shown.step, by);
+  if (next !== undefined) setStep(next);
   else notify(`There are no ${by > 0 ? 'finer' : 'coarser'} steps than these.`);
+}
+
+/** Makes triplets of straight steps, and straight steps of triplets. */
+export function toggleTriplets(): void {
+  const shown = shownNow();
+  const other = shown && tripletOrStraight(shown.step);
+  if (other !== undefined) setStep(other);
+  else notify('These steps are neither straight nor triplets: choose a step rate first.');
 }
 
 export function addStrand(piece: PieceId): void {

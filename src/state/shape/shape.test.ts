@@ -210,6 +210,11 @@ describe('the frame of the pattern', () => {
     frame.nextStepRate(-1);
     expect(finer).toBeLessThan(STEP);
     expect(pattern().step).toBeGreaterThan(STEP);
+    frame.toggleTriplets();
+    expect(pattern().step * 3).toBe(4 * STEP);
+    frame.nextStepRate(1);
+    frame.toggleTriplets();
+    expect(pattern().step).toBe(STEP);
     expect(strand('kick').hits[0].at).toBe(at);
   });
 
