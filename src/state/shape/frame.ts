@@ -1,7 +1,14 @@
 import type { MeterChangeWay } from '@/core/commands';
 import { byStaffOrder, type PieceId } from '@/core/model';
 import { barsOf, hitCount } from '@/core/pattern';
-import { barTicks, isMeter, nextStep, tripletOrStraight, type Meter, type Ticks } from '@/core/time';
+import {
+  barTicks,
+  isMeter,
+  nextStep,
+  tripletOrStraight,
+  type Meter,
+  type Ticks,
+} from '@/core/time';
 import { openDialog } from '../dialogs/dialogs';
 import { notify } from '../notices/notices';
 import { platform } from '../platform';
