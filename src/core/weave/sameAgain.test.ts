@@ -10,23 +10,27 @@ import { barLinesOf } from './links';
 import { laidPlaces } from './sections';
 import { timeline } from './timeline';
 
-/** What each bar of a song plays, as a text. */
+/** What each bar of a song plays and how long it is, as a text; empty for one that is silent. */
 function barsOf(song: Song): string[] {
-  const lines = laidPlaces(song).flatMap(({ start, section }) =>
+  const laid = laidPlaces(song);
+  const lines = laid.flatMap(({ start, section }) =>
     barLinesOf(section)
       .slice(0, -1)
       .map((line) => start + line),
   );
+  const end = laid.at(-1)?.end ?? 0;
   return lines.map((from, i) => {
-    const to = lines[i + 1] ?? Infinity;
-    return timeline(song)
-      .filter(({ home }) => home >= from && home < to)
+    const to = lines[i + 1] ?? end;
+    const last = i === lines.length - 1;
+    const played = timeline(song)
+      .filter(({ home }) => home >= from && (home < to || last))
       .map(
         (h) =>
           `${Math.round((h.home - from) * 8)} ${Math.round((h.tick - h.home) * 8)} ${h.piece} ${h.velocity}`,
       )
       .sort()
       .join(',');
+    return played && `${to - from}: ${played}`;
   });
 }
 
