@@ -118,13 +118,20 @@ function emptyTracks(song: Song, { layout }: ExportOptions): string[] {
 export function chartWarnings(song: Song): string[] {
   const hits = timeline(song);
   if (hits.length === 0) return [SILENT];
-  const off = hits.filter((hit) => Math.abs(hit.tick - hit.home) > 30).length;
+  const pushes = new Map(
+    song.patterns.flatMap(({ id, strands }) =>
+      strands.flatMap((strand) => strand.hits.map((hit) => [`${id} ${hit.id}`, hit.push] as const)),
+    ),
+  );
+  const off = hits.filter(({ pattern, hit }) => Math.abs(pushes.get(`${pattern} ${hit}`)!) > 30);
   const others = new Set(
     hits.map(({ piece }) => piece).filter((piece) => pieceOf(piece, song.kit).family === 'other'),
   );
   return [
-    ...(off > 0
-      ? [`Feel and swing are not on paper: ${saidCount(off, 'hit')} stand on their steps.`]
+    ...(off.length > 0
+      ? [
+          `Notes stand on their steps, and a swing over them: that ${saidCount(off.length, 'hit')} are early or late is not on paper.`,
+        ]
       : []),
     ...(others.size > 0
       ? [

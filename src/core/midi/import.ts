@@ -3,7 +3,6 @@ import {
   barTicks,
   meterName,
   type Meter,
-  STEP_RATES,
   MAX_BPM,
   MIN_BPM,
   type TempoChange,
@@ -12,13 +11,14 @@ import {
   type Ticks,
 } from '../time';
 import { count, readFrame } from './chunks';
-import { partsOf, type Part } from './layout';
+import { partsOf, type Part, type Stretch } from './layout';
 import { Loom } from './loom';
 import { drumParts } from './drumParts';
 import { guessNoteMap, readingOf, type NoteMapChoice } from './noteReading';
 import { emptyReport, fewerTempos, type DrumSource, type ImportReport } from './report';
 import { SourceNotes } from './notes';
 import { repeatingParts } from './repeats';
+import { stepsOf } from './steps';
 import { readTrack, type SourceTrack } from './track';
 
 export interface ImportOptions {
@@ -170,7 +170,6 @@ function songOf(
       `${count(cut, 'note')} longer than a song can be: cut to ${MAX_QUARTERS.toLocaleString('en')} quarter notes.`,
     );
   }
-  const step = stepOf(notes, scale);
   const lastHit = (notes.ticks[notes.length - 1] ?? 0) * scale;
   const plain = partsOf(tracks, ppq, lastHit, report.repaired);
   const marked = plain.some(({ name }) => name !== undefined);
@@ -182,15 +181,17 @@ function songOf(
     report.repeats = { parts: length, kinds: new Set(repeats.map(({ name }) => name)).size };
   }
   const origin: Origin = { file, ppq };
-  const loom = new Loom(origin, step, scale);
-  const [stretch, ...others] = parts.flatMap(({ stretches }) => stretches);
+  const tempo = temposOf(tracks, scale, report);
+  const stretched = parts.flatMap(({ stretches }) => stretches);
+  const homes = homesIn(stretched, notes, scale, tempo);
+  const loom = new Loom(origin, scale);
+  const [stretch, ...others] = stretched;
   const oneBar = others.length === 0 && stretch.bars === 1;
   const end = oneBar
     ? endOfPart(tracks, notes, scale, { name: file, meter: stretch.meter })
     : undefined;
   for (const part of parts) loom.add(part, end);
-  loom.layNotes(notes);
-  const tempo = temposOf(tracks, scale, report);
+  loom.layNotes(notes, homes);
   const titled = songName(file);
   const { patterns, sections, places } = loom.woven(titled);
   reportUnderstood(report, parts, notes, tempo);
@@ -232,30 +233,32 @@ function songName(file: string): string {
 }
 
 /**
- * The step rate the notes were most likely written at: the coarsest of the common ones that most
- * notes are near to and on which no drum is struck twice in a step.
+ * The step of each note in ticks of the song, found stretch by stretch: see `stepsOf`. Notes how each
+ * stretch swings in it.
  */
-function stepOf(notes: SourceNotes, scale: number): Ticks {
-  const rates = ['1/16', '1/8 triplet', '1/16 triplet', '1/32', '1/32 triplet'];
-  let best = { step: 240, cost: Infinity };
-  for (const name of rates) {
-    const step = STEP_RATES.find((rate) => rate.name === name)!.ticks;
-    const last = new Float64Array(128).fill(-1);
-    let off = 0;
-    let doubled = 0;
-    for (let i = 0; i < notes.length; i++) {
-      const sounds = notes.ticks[i] * scale;
-      const home = Math.round(sounds / step);
-      off += Math.abs(sounds - home * step);
-      if (last[notes.notes[i]] === home) doubled++;
-      last[notes.notes[i]] = home;
-    }
-    const cost = off / notes.length / step + (3 * doubled) / notes.length;
-    // A tenth of a step is what hands stray by; a finer rate has to be clearly better than that.
-    if (cost < 0.1) return step;
-    if (cost < best.cost) best = { step, cost };
-  }
-  return best.step;
+function homesIn(
+  stretches: readonly Stretch[],
+  notes: SourceNotes,
+  scale: number,
+  tempos: readonly TempoChange[],
+): Float64Array {
+  const homes = new Float64Array(notes.length);
+  const ticks = new Float64Array(notes.length);
+  for (let i = 0; i < notes.length; i++) ticks[i] = notes.ticks[i] * scale;
+  const played = { ticks, notes: notes.notes };
+  let from = 0;
+  let tempo = 0;
+  stretches.forEach((stretch, index) => {
+    const last = index === stretches.length - 1;
+    let to = from;
+    while (to < notes.length && (last || ticks[to] < stretch.end)) to++;
+    while (tempo + 1 < tempos.length && tempos[tempo + 1].at <= stretch.start) tempo++;
+    const found = stepsOf(played, { from, to }, stretch, tempos[tempo].bpm);
+    homes.set(found.homes, from);
+    if (found.swing) stretch.swing = found.swing;
+    from = to;
+  });
+  return homes;
 }
 
 function temposOf(

@@ -1,4 +1,13 @@
-import { barTicks, COMMON_TIME, isMeter, sameMeter, type Meter, PPQ, type Ticks } from '../time';
+import {
+  barTicks,
+  COMMON_TIME,
+  isMeter,
+  sameMeter,
+  type Meter,
+  PPQ,
+  type Swing,
+  type Ticks,
+} from '../time';
 import { count } from './chunks';
 import type { SourceTrack } from './track';
 
@@ -8,6 +17,8 @@ export interface Stretch {
   end: Ticks;
   bars: number;
   meter: Meter;
+  /** How it swings, where it does: its hits are on straight steps. */
+  swing?: Swing;
 }
 
 /** A part of the source that becomes a section: from one marker to the next, in one meter or several. */

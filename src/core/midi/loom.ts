@@ -19,8 +19,12 @@ import { inStepOrder } from '../pattern';
 import {
   barTicks,
   meterName,
+  DEFAULT_STEP,
   DRUM_CHANNEL,
   sameMeter,
+  STEP_RATES,
+  swungBy,
+  type Swing,
   type Meter,
   type MeterChange,
   type Ticks,
@@ -87,7 +91,10 @@ interface Warp {
   end: Ticks;
   part: number;
   meter: Meter;
+  swing?: Swing;
   byWay: (Hit[] | undefined)[];
+  /** How many of them are not on a sixteenth. */
+  off: (number | undefined)[];
   empty: boolean;
   /** A number that stretches with the same hits share. */
   mark: number;
@@ -103,7 +110,6 @@ export class Loom {
 
   constructor(
     private readonly origin: Origin,
-    private readonly step: Ticks,
     private readonly scale: number,
   ) {}
 
@@ -120,7 +126,9 @@ export class Loom {
           end: Math.min(stretch.end, start + piece * bar, end),
           part: index,
           meter: stretch.meter,
+          ...(stretch.swing && { swing: stretch.swing }),
           byWay: new Array(WAYS.length),
+          off: [],
           empty: true,
           mark: 0,
           inOrder: true,
@@ -130,17 +138,20 @@ export class Loom {
     }
   }
 
-  /** @param source ordered by tick */
-  layNotes(source: SourceNotes): void {
-    const { warps, scale, step } = this;
+  /**
+   * @param source ordered by tick
+   * @param homes the step of each note, in ticks of the song
+   */
+  layNotes(source: SourceNotes, homes: Float64Array): void {
+    const { warps, scale } = this;
     const { ticks, durations, notes, velocities, channels, chokes, length } = source;
     let index = 0;
     for (let i = 0; i < length; i++) {
       const sounds = ticks[i] * scale;
       while (index + 1 < warps.length && sounds >= warps[index + 1].start) index++;
       let warp = warps[index];
-      // What is struck a little before the first step is on it: 0, and not the -0 that rounding gives.
-      let at = Math.round((sounds - warp.start) / step) * step + 0;
+      // A step that another part found may lie before this one: 0, and not the -0 that a difference gives.
+      let at = Math.max(0, homes[i] - warp.start) + 0;
       if (warp.start + at >= warp.end) {
         // Played a little before the bar line: it belongs to the bar after it, if there is one.
         const next = warps[index + 1];
@@ -148,13 +159,15 @@ export class Loom {
           warp = next;
           at = 0;
         } else {
-          at = (Math.ceil((warp.end - warp.start) / step) - 1) * step;
+          at = warp.end - warp.start - DEFAULT_STEP;
+          if (at < 0) at = 0;
         }
       }
+      const late = warp.swing ? swungBy(at, warp.swing, barTicks(warp.meter)) : 0;
       const hit: Hit = {
         id: (IDS[i] ??= `h${i}`),
         at,
-        push: sounds - (warp.start + at),
+        push: sounds - (warp.start + at + late),
         velocity: velocities[i],
         articulation: ARTICULATIONS[notes[i]],
         length: durations[i] * scale,
@@ -244,6 +257,7 @@ export class Loom {
 
   private patternOf(warp: Warp, name: string, index: number): Pattern {
     const strands: Strand[] = [];
+    const off: number[] = [];
     for (const way of IN_STAFF_ORDER) {
       const hits = warp.byWay[way];
       if (!hits) continue;
@@ -252,15 +266,25 @@ export class Loom {
       const last = strands.at(-1);
       // Articulations of one piece are neighbours in staff order, and share its strand.
       if (last?.piece === piece) last.hits = mergedInOrder(last.hits, ordered);
-      else strands.push({ piece, hits: ordered });
+      else off[strands.push({ piece, hits: ordered }) - 1] = 0;
+      off[strands.length - 1] += warp.off[way] ?? 0;
     }
+    const hits = strands.reduce((sum, strand) => sum + strand.hits.length, 0);
+    const allOff = off.reduce((sum, some) => sum + some, 0);
+    const step = isFew(allOff, hits) ? DEFAULT_STEP : stepFor(strands.flatMap((s) => s.hits));
+    strands.forEach((strand, i) => {
+      const isOnIt =
+        step === DEFAULT_STEP ? isFew(off[i], strand.hits.length) : isOn(strand.hits, step);
+      if (!isOnIt) strand.stepTicks = stepFor(strand.hits);
+    });
     return {
       id: `m${index + 1}`,
       name,
       kind: 'groove',
       meter: warp.meter,
       length: warp.end - warp.start,
-      step: this.step,
+      step,
+      ...(warp.swing && { swing: warp.swing }),
       strands,
       dye: index % DYE_COUNT,
       origin: this.origin,
@@ -283,12 +307,44 @@ function barsOf(name: string, { start, end }: Warp, { stretches }: Part): string
   return name;
 }
 
+/** Step rates in the order in which they are tried: a sparse pattern is of sixteenths. */
+const RATES: readonly Ticks[] = ['1/16', '1/8 triplet', '1/16 triplet', '1/32', '1/32 triplet']
+  .concat('1/64')
+  .map((name) => STEP_RATES.find((rate) => rate.name === name)!.ticks);
+
+/** A row is drawn at a rate that nearly all of its hits are on. */
+const NEARLY_ALL = 0.9;
+
+function shareOn(hits: readonly Hit[], step: Ticks): number {
+  let on = 0;
+  for (const { at } of hits) if (Math.abs(at - Math.round(at / step) * step) < 1) on++;
+  return on / hits.length;
+}
+
+/** Whether so few hits are off a rate that a row is drawn at it. */
+const isFew = (off: number, hits: number) => off <= (1 - NEARLY_ALL) * hits;
+
+const isOn = (hits: readonly Hit[], step: Ticks) => shareOn(hits, step) >= NEARLY_ALL;
+
+/** The first of the step rates that nearly all hits are on, or the one that most are on. */
+function stepFor(hits: readonly Hit[]): Ticks {
+  if (hits.length === 0) return DEFAULT_STEP;
+  let best = { step: DEFAULT_STEP, share: 0 };
+  for (const step of RATES) {
+    const share = shareOn(hits, step);
+    if (share >= NEARLY_ALL) return step;
+    if (share > best.share) best = { step, share };
+  }
+  return best.step;
+}
+
 function lay(warp: Warp, way: number, hit: Hit): void {
   const { at, velocity } = hit;
   warp.mark = (Math.imul(warp.mark, 31) + at * 128 + velocity) | 0;
   warp.empty = false;
   if (at < warp.latest) warp.inOrder = false;
   else warp.latest = at;
+  if (at % DEFAULT_STEP !== 0) warp.off[way] = (warp.off[way] ?? 0) + 1;
   const hits = warp.byWay[way];
   if (hits) hits.push(hit);
   else warp.byWay[way] = [hit];

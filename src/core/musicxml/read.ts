@@ -15,7 +15,6 @@ import {
 import {
   barTicks,
   compileTempo,
-  DEFAULT_STEP,
   DRUM_CHANNEL,
   MAX_BPM,
   meterName,
@@ -216,7 +215,7 @@ function songOf(
   report.hits = strokes.length;
   const title = score.title || file.replace(/^.*[\\/]/, '').replace(/\.(musicxml|xml|mxl)$/i, '');
   const origin = { file, ppq: PPQ };
-  const loom = new Loom(origin, DEFAULT_STEP, 1);
+  const loom = new Loom(origin, 1);
   for (const part of partsOf(played)) loom.add(part);
   loom.layStrokes(strokes);
   const { patterns, sections, places } = loom.woven(title || 'Imported song');

@@ -97,6 +97,7 @@ function measure(bar: NotatedBar, { song, tempos, first }: Measure): string {
     ...(first || bar.newMeter ? [attributes(bar.meter, first)] : []),
     ...(bar.section === undefined ? [] : [sectionMark(bar.section)]),
     ...tempos.map((tempo) => tempoMark(bar, tempo)),
+    ...(bar.swing === undefined ? [] : [wordsAbove(bar.swing)]),
     ...shown.flatMap((voice, i) => [
       ...(i === 0 ? [] : [element('backup', {}, [text('duration', length)])]),
       ...notesOf(bar, voice, song),
@@ -127,6 +128,13 @@ function attributes({ beats, unit }: Meter, first: boolean): string {
 function sectionMark(name: string): string {
   return element('direction', { placement: 'above' }, [
     element('direction-type', {}, [text('rehearsal', name, { enclosure: 'rectangle' })]),
+  ]);
+}
+
+/** Words for the reader: a swing is said so, and played by when each note is attacked. */
+function wordsAbove(words: string): string {
+  return element('direction', { placement: 'above' }, [
+    element('direction-type', {}, [text('words', words)]),
   ]);
 }
 

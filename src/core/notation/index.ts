@@ -22,6 +22,6 @@ export {
   type System,
 } from './pages';
 export { repeatsIn, type Repeat } from './repeats';
-export { groupsOf, valueOf, writtenBar, type NoteValue, type Onset, type Tuplet } from './rhythm';
+export { writtenBar, type Onset } from './rhythm';
 export { aboveMiddle, isNamedOnStaff, writtenAs, type StaffPlace, type Voice } from './staff';
 export { type Grace, type WrittenStroke } from './strokes';

@@ -3,10 +3,10 @@ import { demoSongs } from '../../demo';
 import { DEFAULT_KIT, emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
 import { placeHits } from '../pattern';
 import { anyWholeSong } from '../testing/songs';
-import { barTicks, isMeter, METER_UNITS, type Meter } from '../time';
+import { barTicks, groupsOf, isMeter, METER_UNITS, valueOf, type Meter } from '../time';
 import { notationOf, type Chord } from './notation';
 import { repeatsIn } from './repeats';
-import { groupsOf, valueOf, writtenBar } from './rhythm';
+import { writtenBar } from './rhythm';
 import { aboveMiddle, writtenAs } from './staff';
 
 const hit = (at: number, rest: Partial<Hit> = {}): Hit => ({
@@ -150,6 +150,14 @@ describe('a song as drum notation', () => {
     expect(values(notationOf(songOf([triplets])).bars[0].voices.hands)).toBe(
       '3:8 3:8 3:8 3:4 3:8 2r',
     );
+    const song = songOf([triplets, triplets, triplets]);
+    const [first, second] = song.patterns;
+    const swings = { ...second, swing: { unit: 480, percent: 64 } };
+    expect(
+      notationOf({ ...song, patterns: [first, swings, song.patterns[2]] }).bars.map(
+        (one) => one.swing,
+      ),
+    ).toEqual([undefined, 'swing eighths, 64 %', 'straight']);
     const swung = { hihat: [0, 480, 960, 1440].map((at) => hit(at, { push: at % 960 ? 160 : 0 })) };
     const [bar] = notationOf(songOf([swung])).bars;
     expect(values(bar.voices.hands)).toBe('8 8 8 8 2r');

@@ -38,6 +38,8 @@ export interface NotatedBar {
   label?: string;
   tempos: readonly TempoMark[];
   voices: Readonly<Record<Voice, readonly Chord[]>>;
+  /** How it swings, where that is otherwise than in the bars before: "swing eighths, 67 %", or "straight". */
+  swing?: string;
   hits: number;
   /** The names of the pattern most of it comes from, and of a fill in it. */
   groove?: string;
@@ -62,7 +64,7 @@ export interface Notation {
 
 /**
  * Writes a song as drum notation. Each hit is written where its step is, and keeps when it really sounds;
- * swing and feel are not written. Figures that notes cannot say as one are written stroke by stroke.
+ * swing is a heading over straight notes, and feel is not written. Figures that notes cannot say as one are written stroke by stroke.
  */
 export function notationOf(song: Song): Notation {
   const struck = struckIn(song);
@@ -72,6 +74,7 @@ export function notationOf(song: Song): Notation {
   let next = 0;
   let nextTempo = 0;
   let before: Meter | undefined;
+  let swung = STRAIGHT;
   /** Strokes of rolls that go on over the bar line. */
   let late: Struck[] = [];
   for (const laid of laidPlaces(song)) {
@@ -93,6 +96,9 @@ export function notationOf(song: Song): Notation {
         const { at, bpm, glide } = tempos[nextTempo];
         marks.push({ at: at - begins, bpm, glide: glide === true });
       }
+      const { swing, ...played } = playedIn(written, patterns);
+      const changes = swing !== undefined && swing !== swung;
+      swung = swing ?? swung;
       bars.push({
         index: bars.length,
         start: begins,
@@ -102,7 +108,8 @@ export function notationOf(song: Song): Notation {
         tempos: marks,
         voices: voicesOf(inOrder(written), { begins, meter, kit: song.kit }),
         hits: written.length,
-        ...playedIn(written, patterns),
+        ...(changes && { swing }),
+        ...played,
       });
       before = meter;
     }
@@ -110,22 +117,37 @@ export function notationOf(song: Song): Notation {
   return { title: song.name, bars, legend: legendOf(struck, song.kit), kit: song.kit };
 }
 
-/** What is played in a bar, by the names of its patterns. */
+/** What is said of a bar that does not swing, behind one that does. */
+const STRAIGHT = 'straight';
+
+const NOTES: Readonly<Record<number, string>> = { 480: 'eighths', 240: 'sixteenths', 120: '32nds' };
+
+/** How a pattern swings, in words for a heading. */
+function saidSwing({ swing }: Pattern): string {
+  if (!swing || swing.percent === 50) return STRAIGHT;
+  return `swing ${NOTES[swing.unit] ?? ''}, ${Math.round(swing.percent)} %`.replace(' ,', ',');
+}
+
+/** What is played in a bar, by the names of its patterns, and how most of it swings. */
 function playedIn(
   struck: readonly Struck[],
   patterns: ReadonlyMap<string, Pattern>,
-): Pick<NotatedBar, 'groove' | 'fill'> {
+): Pick<NotatedBar, 'groove' | 'fill' | 'swing'> {
   const counts = new Map<string, number>();
   for (const { pattern } of struck) counts.set(pattern, (counts.get(pattern) ?? 0) + 1);
-  let groove: { name: string; hits: number } | undefined;
+  let groove: { name: string; hits: number; swing: string } | undefined;
   let fill: string | undefined;
   for (const [id, hits] of counts) {
-    const { name, kind } = patterns.get(id)!;
+    const pattern = patterns.get(id)!;
+    const { name, kind } = pattern;
     // The stroke that ends a fill in the next bar makes no fill of that bar.
     if (kind === 'fill') fill ??= hits > struck.length / 4 ? name : undefined;
-    else if (!groove || hits > groove.hits) groove = { name, hits };
+    else if (!groove || hits > groove.hits) groove = { name, hits, swing: saidSwing(pattern) };
   }
-  return { ...(groove && { groove: groove.name }), ...(fill !== undefined && { fill }) };
+  return {
+    ...(groove && { groove: groove.name, swing: groove.swing }),
+    ...(fill !== undefined && { fill }),
+  };
 }
 
 interface BarRoom {

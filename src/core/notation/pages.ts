@@ -1,6 +1,6 @@
 import { sameMeter } from '../time';
 import type { LegendEntry, NotatedBar, Notation } from './notation';
-import { repeatsIn } from './repeats';
+import { isMarked, repeatsIn } from './repeats';
 import { writtenAs } from './staff';
 
 /** How much of the notes is on the page. */
@@ -130,7 +130,7 @@ function cellsOf(notation: Notation, density: Density): Cell[] {
     const cue = played?.get(bar.index);
     const one = { bar, bars: 1, hits: bar.hits };
     if (bar.hits === 0) {
-      const goesOn = bar.section === undefined && !bar.newMeter && bar.tempos.length === 0;
+      const goesOn = !isMarked(bar);
       if (last?.kind === 'rest' && goesOn) last.bars++;
       else cells.push({ kind: 'rest', bar, bars: 1, hits: 0 });
     } else if (cue) cells.push({ kind: 'slashes', ...one, ...cue });
@@ -145,7 +145,7 @@ function formOf({ bars }: Notation): Cell[] {
   const cells: Cell[] = [];
   for (const bar of bars) {
     const last = cells.at(-1);
-    const goesOn = bar.section === undefined && !bar.newMeter && bar.tempos.length === 0;
+    const goesOn = !isMarked(bar);
     if (last && goesOn) {
       last.bars++;
       last.hits += bar.hits;

@@ -19,6 +19,10 @@ function lookOf({ at, base, dots, tuplet, struck }: Chord, kit: Kit): unknown[] 
   return [at, base, dots, tuplet?.actual, [...new Set(heads)].sort()];
 }
 
+/** Whether something is said over a bar or before it: a section, a meter, a tempo, a swing. */
+export const isMarked = ({ section, newMeter, tempos, swing }: NotatedBar): boolean =>
+  section !== undefined || newMeter || tempos.length > 0 || swing !== undefined;
+
 /**
  * The bars that look like those before them, by their index. A section begins with notes, so that no sign
  * points back over its line, and a new tempo is never under a sign.
@@ -29,8 +33,7 @@ export function repeatsIn({ bars, kit }: Notation): ReadonlyMap<number, Repeat> 
   );
   const silent = bars.map(({ hits }) => hits === 0);
   /** Whether a bar may be a sign: it goes on as the bar before did. */
-  const goesOn = ({ section, newMeter, tempos }: NotatedBar) =>
-    section === undefined && !newMeter && tempos.length === 0;
+  const goesOn = (bar: NotatedBar) => !isMarked(bar);
   const signs = new Map<number, Repeat>();
   let first = 0;
   for (let i = 0; i < bars.length; i++) {

@@ -219,8 +219,9 @@ function drawHead(
     const bpm = Math.round((dotted ? tempo.bpm / 1.5 : tempo.bpm) * 10) / 10;
     at += words(ctx, SIGN.quarter + (dotted ? SIGN.dot : ''), at, y, { size: 20, font: SIGNS }) + 3;
     const glides = bar.tempos.some(({ glide }) => glide);
-    words(ctx, `= ${bpm}${glides ? ', changing' : ''}`, at, y, { size: 13 });
+    at += words(ctx, `= ${bpm}${glides ? ', changing' : ''}`, at, y, { size: 13 }) + 14;
   }
+  if (bar.swing !== undefined) words(ctx, bar.swing, at, y, { size: 13 });
 }
 
 function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notation): void {
