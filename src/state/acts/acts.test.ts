@@ -4,7 +4,7 @@ import { STAGES, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import { demoSongs } from '@/demo';
 import { ACTS, allKeysOf, findAct, isAvailable, linesOf } from '.';
-import { actForKey } from './dispatch';
+import { actForKey, comboOf } from './dispatch';
 import { actsByName, actsLike } from './finding';
 import { keyName } from './keyNames';
 import { withKeyTable } from './keyTable';
@@ -43,6 +43,38 @@ describe('what can be done by name', () => {
     const everywhere = here.filter((act) => !act.stage);
     expect(repeated(everywhere.flatMap(({ keys }) => keys ?? []))).toEqual([]);
   });
+
+  test.each(STAGES)(
+    'in %s is run by each of its keys, as they are pressed on a keyboard',
+    (stage) => {
+      openBench(song, { stage });
+      const state = useWorkbench.getState();
+      const codes = [
+        ...[...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].map((letter) => `Key${letter}`),
+        ...[...'0123456789'].map((digit) => `Digit${digit}`),
+        ...'Space Enter Escape Backspace Delete Home End Tab PageUp PageDown ArrowLeft'.split(' '),
+        ...'ArrowRight ArrowUp ArrowDown Comma Period Slash Equal Minus F1'.split(' '),
+        ...'BracketLeft BracketRight'.split(' '),
+      ];
+      for (const act of ACTS.filter((one) => isAvailable(one, state))) {
+        for (const keys of act.keys ?? []) {
+          const held = keys.split('+');
+          const plain = held.pop();
+          const code = codes.find((one) => comboOf(press(one)) === plain);
+          expect([act.id, keys, code]).toEqual([act.id, keys, expect.any(String)]);
+          const pressed = {
+            ...press(code!),
+            ctrl: held.includes('mod'),
+            alt: held.includes('alt'),
+            shift: held.includes('shift'),
+          };
+          // What is of the stage goes before what is everywhere.
+          const runs = actForKey(pressed, state)!;
+          if (runs.stage === act.stage) expect([keys, runs.id]).toEqual([keys, act.id]);
+        }
+      }
+    },
+  );
 
   test('has an id of its own', () => {
     expect(repeated(ACTS.map(({ id }) => id))).toEqual([]);
