@@ -1,4 +1,5 @@
 import 'fake-indexeddb/auto';
+import fc from 'fast-check';
 import { unzipSync } from 'fflate';
 import { parseMidi } from 'midi-file';
 import { plannedFiles, USUAL_DELIVERY, type AudioPart, type Delivery } from '@/core/deliver';
@@ -30,9 +31,11 @@ const audio: Partial<Delivery> = { handed: 'audio' };
 function worker() {
   let finish!: () => void;
   let fail!: () => void;
+  let report: ((done: number, share: number) => void) | undefined;
   const end = jest.fn();
   (writeAudioAside as jest.Mock).mockImplementation(
-    (parts: AudioPart[], _form, _files, to, report, each) => {
+    (parts: AudioPart[], _form, _files, to, tell, each) => {
+      report = tell;
       const heard = { frames: 96_000, peak: 0.5, limited: 2, outline: new Float32Array(4) };
       const blob = to === 'memory' && new Blob(['12']);
       const result = new Promise((done, failed) => {
@@ -47,7 +50,12 @@ function worker() {
       return { result, end };
     },
   );
-  return { finish: () => finish(), fail: () => fail(), end };
+  return {
+    finish: () => finish(),
+    fail: () => fail(),
+    report: (done: number, share: number) => report?.(done, share),
+    end,
+  };
 }
 
 beforeAll(() =>
@@ -113,6 +121,36 @@ describe('sound', () => {
     expect(said()).toMatch(/could not be written/);
     expect(saved).toEqual([]);
   });
+});
+
+test('in whatever order messages arrive, nothing is left of a writing that is over, and every kind is written after it', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.constantFrom('reports', 'is called off', 'fails', 'is done'), { maxLength: 5 }),
+      async (messages) => {
+        saved.length = 0;
+        const aside = worker();
+        wish(audio);
+        const writes = writing.handOver();
+        await begun();
+        for (const message of [...messages, 'is done']) {
+          if (message === 'reports') aside.report(1, 0.9);
+          else if (message === 'is called off') writing.stopWriting();
+          else if (message === 'fails') aside.fail();
+          else aside.finish();
+        }
+        await writes;
+        aside.report(2, 0.4);
+        expect(bench().writing).toBeUndefined();
+        const ends = messages.find((message) => message !== 'reports');
+        const whole = ends !== 'fails' && !messages.includes('is called off');
+        expect(saved.length > 0).toBe(whole);
+        wish({ handed: 'midi' });
+        await writing.handOver();
+        expect(saved.length).toBe(whole ? 2 : 1);
+      },
+    ),
+  );
 });
 
 test('where nothing sounds nothing is written', async () => {

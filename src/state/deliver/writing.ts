@@ -173,7 +173,10 @@ async function writtenAudio(
   for (const one of folder ? planned : []) handles.push(await folder!.reserve(one.path));
   if (isOff()) return undefined;
   const since = Date.now();
+  let over = false;
   const say = (done: number, share: number) => {
+    // A message may arrive after the end: what was called off, or is written, is no longer being written.
+    if (over) return;
     const passed = (Date.now() - since) / 1000;
     useWorkbench.setState({ writing: { done, of: planned.length, share, passed } });
   };
@@ -194,6 +197,7 @@ async function writtenAudio(
     const written = await Promise.race([writing.result, calledOff]);
     return written && (await Promise.all(written.map((one, i) => outFile(planned[i], one, i))));
   } finally {
+    over = true;
     writing.end();
   }
 
