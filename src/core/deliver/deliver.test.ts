@@ -103,6 +103,11 @@ test('a reader that has nothing to do with the writer finds the same header and 
       const bits = depth === 'float' ? 32 : Number(depth);
       expect([numChannels, sampleRate, bitsPerSample]).toEqual([2, 48_000, bits]);
       expect(blockAlign).toBe(frameBytes(depth));
+      // What is no whole number says how many samples there are.
+      const { chunkId, dwSampleLength } = wav.fact as { chunkId: string; dwSampleLength: number };
+      expect([chunkId, dwSampleLength]).toEqual(
+        depth === 'float' ? ['fact', left.length] : ['', 0],
+      );
       const [one] = wav.getSamples(false, Float64Array) as unknown as Float64Array[];
       const scale = depth === 'float' ? 1 : 2 ** (bits - 1);
       expect(one).toHaveLength(left.length);

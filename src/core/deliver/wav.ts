@@ -3,7 +3,10 @@ import { seeded } from '../random';
 import { frameBytes, wavHeaderBytes, type Depth } from '../wishes';
 import type { Hertz, Samples } from '../time';
 
-const HEADER = wavHeaderBytes;
+/** What the encoder writes before the samples. */
+const PLAIN = 44;
+/** Where its description of the samples ends, and what follows it is put. */
+const DESCRIBED = 36;
 
 /** A WAV file, written piece by piece. */
 export class WavStream {
@@ -22,13 +25,26 @@ export class WavStream {
     this.randoms = [seeded(seed), seeded(seed + 1)];
   }
 
-  /** What stands before all samples, once all of them are written. */
+  /**
+   * What stands before all samples, once all of them are written. What is not whole numbers has a description
+   * with an extension, an empty one here, and a `fact` part that says how many samples there are. Source:
+   * Microsoft, "New Multimedia Data Types and Data Techniques", 1994.
+   */
   header(): Uint8Array {
-    const header = this.encoded(new Float32Array(0), new Float32Array(0)).slice(0, HEADER);
+    const plain = this.encoded(new Float32Array(0), new Float32Array(0)).slice(0, PLAIN);
+    const header = new Uint8Array(wavHeaderBytes(this.depth));
+    header.set(plain.subarray(0, DESCRIBED));
+    header.set(plain.subarray(DESCRIBED), header.length - (PLAIN - DESCRIBED));
     const view = new DataView(header.buffer);
     const data = this.frames * frameBytes(this.depth);
-    view.setUint32(4, HEADER - 8 + data, true);
-    view.setUint32(40, data, true);
+    view.setUint32(4, header.length - 8 + data, true);
+    view.setUint32(header.length - 4, data, true);
+    if (this.depth === 'float') {
+      view.setUint32(16, 18, true);
+      header.set(new TextEncoder().encode('fact'), DESCRIBED + 2);
+      view.setUint32(DESCRIBED + 6, 4, true);
+      view.setUint32(DESCRIBED + 10, this.frames, true);
+    }
     return header;
   }
 
@@ -41,13 +57,13 @@ export class WavStream {
     this.frames += left.length;
     for (const side of [left, right])
       for (const sample of side) this.peak = Math.max(this.peak, Math.abs(sample));
-    if (this.depth === 'float') return this.encoded(left, right).subarray(HEADER);
+    if (this.depth === 'float') return this.encoded(left, right).subarray(PLAIN);
     const step = 2 ** (1 - Number(this.depth));
     const [one, other] = [left, right].map((side, n) => {
       const random = this.randoms[n];
       return side.map((sample) => sample + (random() - random()) * step);
     });
-    return this.encoded(one, other).subarray(HEADER);
+    return this.encoded(one, other).subarray(PLAIN);
   }
 
   private encoded(left: Float32Array, right: Float32Array): Uint8Array {

@@ -7,8 +7,8 @@ export type Depth = (typeof DEPTHS)[number];
 /** The rates that files are written at, in samples a second. */
 export const RATES: readonly Hertz[] = [44_100, 48_000, 96_000];
 
-/** What stands before the samples of a file. */
-export const wavHeaderBytes = 44;
+/** What stands before the samples of a file: those of floating point say how many they are in a part of its own. */
+export const wavHeaderBytes = (depth: Depth): number => (depth === 'float' ? 58 : 44);
 const SIDES = 2;
 
 /** Bytes of a sample of both sides. */
@@ -16,7 +16,7 @@ export const frameBytes = (depth: Depth): number => SIDES * { '16': 2, '24': 3, 
 
 /** Bytes of a file of so many samples. */
 export const wavBytes = (depth: Depth, frames: Samples): number =>
-  wavHeaderBytes + frames * frameBytes(depth);
+  wavHeaderBytes(depth) + frames * frameBytes(depth);
 
 /** What a file of sound is written as: samples as they are, the same packed without loss, or smaller with some. */
 export const SOUND_KINDS = ['wav', 'flac', 'mp3'] as const;

@@ -39,7 +39,7 @@ function wavFile({ depth, rate }: SoundForm, held: Samples, disk?: OnDisk): Soun
   const memory = new InMemory();
   const target = disk ?? memory;
   const from = (samples: Samples): Encoding => {
-    let position = wavHeaderBytes + samples * frameBytes(depth);
+    let position = wavHeaderBytes(depth) + samples * frameBytes(depth);
     return {
       add(left, right) {
         const bytes = stream.bytes(left, right) as Uint8Array<ArrayBuffer>;
