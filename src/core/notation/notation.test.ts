@@ -150,6 +150,9 @@ describe('a song as drum notation', () => {
     expect(values(notationOf(songOf([triplets])).bars[0].voices.hands)).toBe(
       '3:8 3:8 3:8 3:4 3:8 2r',
     );
+    // Three in the time of two quarters are one triplet, where a half of the bar begins.
+    const wide = { hihat: [0, 640, 1280, 1920, 2880].map((at) => hit(at)) };
+    expect(values(notationOf(songOf([wide])).bars[0].voices.hands)).toBe('3:4 3:4 3:4 4 4');
     const song = songOf([triplets, triplets, triplets]);
     const [first, second] = song.patterns;
     const swings = { ...second, swing: { unit: 480, percent: 64 } };

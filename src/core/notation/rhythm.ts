@@ -62,6 +62,39 @@ export interface Onset<T> {
   struck: T;
 }
 
+/** Two quarters that are played in three are one group: three quarters of a triplet. */
+const HALF: Ticks = 2 * PPQ;
+const THIRDS: Grid = { slots: 3, tuplet: { actual: 3, normal: 2 } };
+
+/** The groups of a bar, with those pairs of quarters as one that are played in three. */
+function withThirds(groups: readonly Ticks[], onsets: readonly Onset<unknown>[]): Ticks[] {
+  const out: Ticks[] = [];
+  let start = 0;
+  for (let i = 0; i < groups.length; i++) {
+    const isPair = i % 2 === 0 && groups[i] === PPQ && groups[i + 1] === PPQ;
+    if (isPair && isInThirds(onsets, start)) {
+      out.push(HALF);
+      i++;
+    } else out.push(groups[i]);
+    start += out.at(-1)!;
+  }
+  return out;
+}
+
+/** Whether what is struck in two quarters lies on their thirds, and on both that are on no quarter. */
+function isInThirds(onsets: readonly Onset<unknown>[], start: Ticks): boolean {
+  const third = HALF / 3;
+  const on = new Set<number>();
+  for (const { home } of onsets) {
+    const within = home - start;
+    if (within < -ON || within >= HALF - ON) continue;
+    const place = Math.round(within / third);
+    if (Math.abs(within - place * third) > ON) return false;
+    on.add(place);
+  }
+  return on.has(1) && on.has(2);
+}
+
 /**
  * Writes what is struck in one bar by one voice as notes and rests: each group of beats is divided in the
  * plainest way that says it, a note lasts to the next within its group, and rests fill the bar.
@@ -70,7 +103,7 @@ export interface Onset<T> {
  * @returns all places of the bar in order, together as long as the bar
  */
 export function writtenBar<T>(onsets: readonly Onset<T>[], meter: Meter): Written<T>[] {
-  const groups = groupsOf(meter);
+  const groups = withThirds(groupsOf(meter), onsets);
   const out: Written<T>[] = [];
   let start = 0;
   let next = 0;
@@ -82,7 +115,8 @@ export function writtenBar<T>(onsets: readonly Onset<T>[], meter: Meter): Writte
     const last = index === groups.length - 1;
     if (last) while (next < onsets.length) inside.push(onsets[next++]);
     const homes = inside.map(({ home }) => home - start);
-    const grid: Grid = homes.length === 0 ? { slots: 1 } : gridFor(homes, group);
+    const grid: Grid =
+      homes.length === 0 ? { slots: 1 } : group === HALF ? THIRDS : gridFor(homes, group);
     const bySlot = new Map<number, T[]>();
     if (carried.length > 0) bySlot.set(0, carried);
     carried = [];
