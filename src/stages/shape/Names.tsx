@@ -19,6 +19,7 @@ import { strike } from '@/state/transport/transport';
 import { toggleMute, toggleOnlyTrack, toggleSolo, toggleRowView } from '@/state/shape/view';
 import type { Geometry, RowPlace } from './geometry';
 import styles from './Sheet.module.css';
+import { useRowScaling } from './useRowScaling';
 
 export const NAMES_WIDTH = 184;
 
@@ -117,6 +118,7 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
   const kit = useWorkbench(kitOf);
   const { name, articulations } = pieceOf(piece, kit);
   const coming = articulationOf(piece, chosen, kit);
+  const scaling = useRowScaling(pattern, piece);
   const strand = pattern.strands.find((s) => s.piece === piece);
   const used = articulations.filter((a) => strand?.hits.some((h) => h.articulation === a.id));
   const notes = [
@@ -137,15 +139,17 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
           tabIndex={-1}
           className={styles.piece}
           aria-label={`hear ${name}`}
-          title={`${name}: press to hear it, twice to open its row`}
+          title={`${name}: press to hear it, twice to open its row; drag up or down to make the row louder or softer`}
+          {...scaling.handlers}
           onClick={() => {
+            if (scaling.wasDragged()) return;
             setCursor(piece, useWorkbench.getState().cursor.at);
             strike(piece, coming.id, useWorkbench.getState().strength);
           }}
           onDoubleClick={() => toggleRowView('open', piece)}
         >
           <PieceSign head={coming.head} />
-          <span>{name}</span>
+          <span>{scaling.percent === undefined ? name : `${scaling.percent} %`}</span>
         </button>
         <Toggle on={muted} piece={piece} name="mute" sign="m" run={toggleMute} />
         <Toggle on={soloed} piece={piece} name="solo" sign="s" run={toggleSolo} />
