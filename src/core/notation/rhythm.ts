@@ -29,7 +29,7 @@ const costOf = ({ slots, tuplet }: Grid) => Math.log2(slots) * 6 + (tuplet ? 8 :
 /** Off by less than this is on. */
 const ON: Ticks = 2;
 
-/** The ways to divide a group of so many ticks, the cheapest first. */
+/** The ways to divide a group of this length, the cheapest first. */
 const byCost = (group: Ticks): Grid[] => [...gridsOf(group)].sort((a, b) => costOf(a) - costOf(b));
 
 /** The plainest way to divide a group on which all homes lie, or the one they are nearest to. */
