@@ -49,7 +49,7 @@ function midiImport(): Figure {
     name: 'midi.import',
     ...ratioOf([read, parse], (a, b) => a / b),
     // Of this, 3 is reading, and the rest finding the step of each note in the beat it was played in.
-    bound: 10,
+    bound: 8,
     detail: `importMidi ${ms(read.median)}, bare midi-file ${ms(parse.median)}, 16,000 hits`,
   };
 }
