@@ -233,24 +233,9 @@ function MapSurface({ song, children }: { song: Song; children: React.ReactNode 
       sx={{ position: 'relative', cursor: 'pointer', touchAction: 'none' }}
     >
       {children}
-      {[...(shown ? [shown] : []), ...(changes?.stretches ?? [])].map((range, i) => (
-        <Box
-          key={i}
-          sx={{
-            position: 'absolute',
-            top: -4,
-            bottom: -4,
-            border: '2px solid var(--accent)',
-            pointerEvents: 'none',
-            ...(range !== shown && {
-              bgcolor: 'color-mix(in srgb, var(--accent) 22%, transparent)',
-            }),
-          }}
-          style={{
-            left: `${(range.from / length) * 100}%`,
-            width: `${((range.to - range.from) / length) * 100}%`,
-          }}
-        />
+      {shown && <Framed range={shown} length={length} />}
+      {changes?.stretches.map((range, i) => (
+        <Framed key={i} range={range} length={length} lit />
       ))}
       <Box
         ref={head}
@@ -265,5 +250,25 @@ function MapSurface({ song, children }: { song: Song; children: React.ReactNode 
         }}
       />
     </Box>
+  );
+}
+
+/** A frame around bars of the map. @param lit filled: a drop would change them */
+function Framed({ range, length, lit }: { range: Range; length: number; lit?: boolean }) {
+  return (
+    <Box
+      sx={{
+        position: 'absolute',
+        top: -4,
+        bottom: -4,
+        border: '2px solid var(--accent)',
+        pointerEvents: 'none',
+        ...(lit && { bgcolor: 'color-mix(in srgb, var(--accent) 22%, transparent)' }),
+      }}
+      style={{
+        left: `${(range.from / length) * 100}%`,
+        width: `${((range.to - range.from) / length) * 100}%`,
+      }}
+    />
   );
 }

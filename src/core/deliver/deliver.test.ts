@@ -103,7 +103,7 @@ test('a reader that has nothing to do with the writer finds the same header and 
       const bits = depth === 'float' ? 32 : Number(depth);
       expect([numChannels, sampleRate, bitsPerSample]).toEqual([2, 48_000, bits]);
       expect(blockAlign).toBe(frameBytes(depth));
-      // What is no whole number says how many samples there are.
+      // Samples of floating point are counted in the header.
       const { chunkId, dwSampleLength } = wav.fact as { chunkId: string; dwSampleLength: number };
       expect([chunkId, dwSampleLength]).toEqual(
         depth === 'float' ? ['fact', left.length] : ['', 0],

@@ -123,14 +123,16 @@ export function chartWarnings(song: Song): string[] {
       strands.flatMap((strand) => strand.hits.map((hit) => [`${id} ${hit.id}`, hit.push] as const)),
     ),
   );
-  const off = hits.filter(({ pattern, hit }) => Math.abs(pushes.get(`${pattern} ${hit}`)!) > 30);
+  const off = hits.filter(
+    ({ pattern, hit }) => Math.abs(pushes.get(`${pattern} ${hit}`) ?? 0) > 30,
+  );
   const others = new Set(
     hits.map(({ piece }) => piece).filter((piece) => pieceOf(piece, song.kit).family === 'other'),
   );
   return [
     ...(off.length > 0
       ? [
-          `Notes stand on their steps, and a swing over them: that ${saidCount(off.length, 'hit')} are early or late is not on paper.`,
+          `Not on paper: ${saidCount(off.length, 'hit')} played early or late. Notes stand on their steps, under a heading where they swing.`,
         ]
       : []),
     ...(others.size > 0

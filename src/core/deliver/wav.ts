@@ -3,9 +3,9 @@ import { seeded } from '../random';
 import { frameBytes, wavHeaderBytes, type Depth } from '../wishes';
 import type { Hertz, Samples } from '../time';
 
-/** What the encoder writes before the samples. */
+/** Bytes that the encoder writes before the samples. */
 const PLAIN = 44;
-/** Where its description of the samples ends, and what follows it is put. */
+/** Where the encoder's description of the samples ends, in bytes. */
 const DESCRIBED = 36;
 
 /** A WAV file, written piece by piece. */
@@ -26,9 +26,9 @@ export class WavStream {
   }
 
   /**
-   * What stands before all samples, once all of them are written. What is not whole numbers has a description
-   * with an extension, an empty one here, and a `fact` part that says how many samples there are. Source:
-   * Microsoft, "New Multimedia Data Types and Data Techniques", 1994.
+   * The header, once all samples are written. Samples of floating point need a description with an extension,
+   * here an empty one, and a `fact` chunk with how many samples there are. Source: Microsoft, "New Multimedia
+   * Data Types and Data Techniques", 1994.
    */
   header(): Uint8Array {
     const plain = this.encoded(new Float32Array(0), new Float32Array(0)).slice(0, PLAIN);

@@ -150,7 +150,7 @@ export class Loom {
       const sounds = ticks[i] * scale;
       while (index + 1 < warps.length && sounds >= warps[index + 1].start) index++;
       let warp = warps[index];
-      // A step that another part found may lie before this one: 0, and not the -0 that a difference gives.
+      // The bars of odd meters are not whole ticks long: a hair before the first step is on it.
       let at = Math.max(0, homes[i] - warp.start) + 0;
       if (warp.start + at >= warp.end) {
         // Played a little before the bar line: it belongs to the bar after it, if there is one.

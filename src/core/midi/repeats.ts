@@ -57,7 +57,7 @@ function letterOf(index: number): string {
   return String.fromCharCode(65 + (index % 26)).repeat(1 + Math.floor(index / 26));
 }
 
-/** What is struck on which step of a bar: all of it, and by itself what makes the beat. */
+/** The strokes of a bar by their steps: all of them, and by themselves those that make the beat. */
 interface Struck {
   all: Set<number>;
   kicks: Set<number>;
@@ -108,7 +108,7 @@ const areAlike = (a: Struck, b: Struck) =>
   likeness(a.kicks, b.kicks) >= ALIKE_BELOW &&
   likeness(a.snares, b.snares) >= ALIKE_BELOW;
 
-/** What two sets share, of what either has; 1 for two empty ones. Source: Jaccard (1912), as for fitting a guide. */
+/** The share of two sets that is in both, 0 to 1; two empty ones are alike. Source: Jaccard (1912), as for fitting a guide. */
 function likeness(a: ReadonlySet<number>, b: ReadonlySet<number>): number {
   let both = 0;
   for (const one of a) if (b.has(one)) both++;

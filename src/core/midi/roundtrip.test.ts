@@ -237,7 +237,7 @@ test.each([
     duration: 24,
     channel: 9,
   }));
-  // What sets an end without a stroke: a marker's text at the end of the bar.
+  // A marker at the end of the bar sets an end without a stroke.
   const markers = end === 'set' ? [{ tick: 4 * 96, text: '' }] : [];
   const { song } = importMidi(fileOf(notes, { ppq: 96, markers }), name);
   expect(song!.patterns.map(({ length }) => length / PPQ)).toEqual([beats]);

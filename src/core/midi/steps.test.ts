@@ -9,7 +9,7 @@ import { stepsOf } from './steps';
 
 const BEAT = 960;
 
-/** What is found of strokes at some ticks: the step of each, and the swing. */
+/** The step of each of some strokes, and the swing. */
 function found(ticks: readonly Ticks[], meter: Meter = COMMON_TIME) {
   const sorted = [...ticks].sort((a, b) => a - b);
   const notes = { ticks: Float64Array.from(sorted), notes: new Uint8Array(sorted.length).fill(42) };
@@ -62,7 +62,7 @@ test('a shuffle with one roll of 32nds swings, on straight eighths, and the roll
   expect(homes).toEqual([...everySlot(2, 31), ...roll]);
 });
 
-test('what lies in the middle of a shuffled beat makes a triplet of that beat', () => {
+test('a note in the middle of a shuffled beat makes a triplet of that beat', () => {
   const shuffle = Array.from({ length: 16 }, (_, beat) => [beat * BEAT, beat * BEAT + 640]).flat();
   const { homes, swing } = found([...shuffle, 3 * BEAT + 320]);
   expect(swing).toEqual({ unit: 480, percent: TRIPLET_SWING });

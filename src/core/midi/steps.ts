@@ -11,7 +11,7 @@ import {
 } from '../time';
 import type { Stretch } from './layout';
 
-/** What the notes of a stretch of bars belong to. */
+/** The steps that the notes of a stretch of bars belong to. */
 export interface Steps {
   /** The step each note belongs to, in ticks from the start of the song. */
   homes: Float64Array;
@@ -23,12 +23,15 @@ export interface Steps {
 const STRAYING_MS = 12;
 /** Offsets no larger than this, in ticks, are what rounding leaves: the notes are on their steps. */
 const EXACT: Ticks = 2;
-/** What a tuplet costs the reader, and one that is not in the beat before. In the unit of the offsets: half a variance. */
+/**
+ * The cost of a tuplet, and of one behind a beat without. All costs are negative logarithms of likelihoods, as that
+ * of an offset is.
+ */
 const BRACKET = 1;
 const CHANGE = 1;
-/** What it costs that two strokes of one drum come to one step. */
+/** The cost of two strokes of one drum on one step. */
 const MERGED = 6;
-/** What it costs to say over a stretch that it swings. */
+/** The cost of a heading that says that a stretch swings. */
 const HEADING = 4;
 /** Fewer late notes than these are no swing, nor are notes that come hardly late: in percent of their pair. */
 const FEWEST_LATE = 4;
@@ -221,17 +224,16 @@ const lastHome = new Float64Array(128);
 interface Costing {
   sigma: Ticks;
   under: Under;
-  /** What each way to divide the beat costs goes here. */
+  /** Is filled with the cost of each way to divide the beat. */
   costs: Float64Array;
   /** The way that is tried first: that of the beat before. */
   likely: number;
 }
 
 /**
- * What each way to divide a beat costs; infinite for one that no path takes, as another costs less by more than a
- * change of kind. Where a machine wrote the notes, and they are on their steps, the plainest such way is the
- * only one.
- * @returns the way that costs least
+ * Finds the cost of each way to divide a beat; it is infinite for one that cannot be the best, as another costs
+ * less by more than a change of kind. Where a machine wrote the notes, only ways on which all of them lie are left.
+ * @returns the index of the cheapest way
  */
 function costsOf(beat: Beat, beats: Beats, { sigma, under, costs, likely }: Costing): number {
   const grids = gridsOf(beat.length);
@@ -249,7 +251,7 @@ function costsOf(beat: Beat, beats: Beats, { sigma, under, costs, likely }: Cost
     costs[g] = squares / unit + symbols + merged * MERGED;
     if (beats.exact && (off > EXACT || merged > 0)) costs[g] += FAR;
     if (costs[g] < costs[best]) best = g;
-    // What the beat before has fits: no other way would give these notes other steps.
+    // The division of the beat before fits: no other one would give these notes other steps.
     const near = beats.exact ? EXACT : NEAR * sigma;
     if (turn < 0 && off <= near && merged === 0 && beat.length / grid.slots >= 4 * near) break;
   }
@@ -259,7 +261,7 @@ function costsOf(beat: Beat, beats: Beats, { sigma, under, costs, likely }: Cost
 /** A note is near its step at no more than this many standard deviations. */
 const NEAR = 2;
 
-/** What a way to divide a beat costs more that a machine has not used. */
+/** Added to the cost of a division that a machine has not used. */
 const FAR = 1e6;
 
 /** The natural logarithm of each number of steps. */

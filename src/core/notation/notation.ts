@@ -117,7 +117,7 @@ export function notationOf(song: Song): Notation {
   return { title: song.name, bars, legend: legendOf(struck, song.kit), kit: song.kit };
 }
 
-/** What is said of a bar that does not swing, behind one that does. */
+/** The heading of a bar that does not swing, behind one that does. */
 const STRAIGHT = 'straight';
 
 const NOTES: Readonly<Record<number, string>> = { 480: 'eighths', 240: 'sixteenths', 120: '32nds' };
@@ -128,7 +128,7 @@ function saidSwing({ swing }: Pattern): string {
   return `swing ${NOTES[swing.unit] ?? ''}, ${Math.round(swing.percent)} %`.replace(' ,', ',');
 }
 
-/** What is played in a bar, by the names of its patterns, and how most of it swings. */
+/** The patterns that a bar plays, by name, and how most of it swings. */
 function playedIn(
   struck: readonly Struck[],
   patterns: ReadonlyMap<string, Pattern>,

@@ -10,7 +10,7 @@ import { barLinesOf } from './links';
 import { laidPlaces } from './sections';
 import { timeline } from './timeline';
 
-/** What each bar of a song plays and how long it is, as a text; empty for one that is silent. */
+/** The strokes and the length of each bar of a song, as a text; empty for a silent bar. */
 function barsOf(song: Song): string[] {
   const laid = laidPlaces(song);
   const lines = laid.flatMap(({ start, section }) =>

@@ -7,7 +7,7 @@ export type Depth = (typeof DEPTHS)[number];
 /** The rates that files are written at, in samples a second. */
 export const RATES: readonly Hertz[] = [44_100, 48_000, 96_000];
 
-/** What stands before the samples of a file: those of floating point say how many they are in a part of its own. */
+/** Bytes of the header of a WAV file; samples of floating point are counted in a chunk of their own. */
 export const wavHeaderBytes = (depth: Depth): number => (depth === 'float' ? 58 : 44);
 const SIDES = 2;
 

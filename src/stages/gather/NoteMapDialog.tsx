@@ -74,7 +74,7 @@ function Body() {
     through?.changes ?? {},
   );
   const plain = useMemo(() => readingOf({ map }), [map]);
-  const notes = counts ? [...counts.keys()].filter((note) => counts[note] > 0) : [];
+  const isEmpty = !counts || counts.every((n) => n === 0);
   const choose = (note: number, as: number) => {
     const { [note]: _, ...others } = changes;
     setChanges(as === plain[note] ? others : { ...others, [note]: as });
@@ -100,7 +100,7 @@ function Body() {
             label="drums are on channel"
             value={channel === undefined ? FOUND : String(channel)}
             width={200}
-            options={[[FOUND, '10, or where named so'], ...channelsWithNotes(counted)]}
+            options={[[FOUND, '10, or named like drums'], ...channelsWithNotes(counted)]}
             onChange={(next) => setChannel(next === FOUND ? undefined : Number(next))}
           />
           <ChoiceField
@@ -115,57 +115,76 @@ function Body() {
           />
         </Box>
         {!counted && <Typography variant="body2">Counting the notes …</Typography>}
-        {counted && notes.length === 0 && (
+        {counted && isEmpty && (
           <Typography variant="body2" role="status">
             None of their notes are on channel 10 or on a track that is named like drums: choose the
             channel that the drums are on.
           </Typography>
         )}
-        <Box
-          role="group"
-          aria-label="notes of these files"
-          sx={{
-            display: 'grid',
-            gridTemplateColumns: 'auto auto minmax(0, 1fr)',
-            columnGap: 2,
-            rowGap: 1,
-            alignItems: 'center',
-          }}
-        >
-          {notes.map((note) => {
-            const as = changes[note] ?? plain[note];
-            const known = STROKES.some(([value]) => value === String(as));
-            return (
-              <Box key={note} sx={{ display: 'contents' }}>
-                <span className="figures">note {note}</span>
-                <Box className="figures" sx={{ color: 'text.secondary', textAlign: 'right' }}>
-                  {counts![note] === 1 ? '1 hit' : `${counts![note].toLocaleString('en')} hits`}
-                </Box>
-                <ChoiceField
-                  label={`note ${note} is`}
-                  value={String(as)}
-                  options={known ? STROKES : [[String(as), `${nameOf(as)}: not known`], ...STROKES]}
-                  onChange={(value) => choose(note, Number(value))}
-                />
-              </Box>
-            );
-          })}
-        </Box>
+        {counts && (
+          <Notes counts={counts} readAs={(note) => changes[note] ?? plain[note]} choose={choose} />
+        )}
       </DialogContent>
       <DialogActions>
         <Button disabled={busy} onClick={() => void readFamilyThrough(undefined)}>
-          find them for each file
+          guess for each file
         </Button>
         <Box sx={{ flex: 1 }} />
         <Button onClick={closeDialog}>cancel</Button>
         <Button
           variant="contained"
-          disabled={busy || notes.length === 0}
+          disabled={busy || isEmpty}
           onClick={() => void readFamilyThrough(choice)}
         >
           {busy ? 'reading …' : 'read them like this'}
         </Button>
       </DialogActions>
     </>
+  );
+}
+
+interface NotesProps {
+  /** How often each of the 128 notes is struck. */
+  counts: Uint32Array;
+  /** The General MIDI note that a note of the files is read as. */
+  readAs: (note: number) => number;
+  choose: (note: number, as: number) => void;
+}
+
+/** The notes that are struck, each with the drum that it is read as. */
+function Notes({ counts, readAs, choose }: NotesProps) {
+  return (
+    <Box
+      role="group"
+      aria-label="notes of these files"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'auto auto minmax(0, 1fr)',
+        columnGap: 2,
+        rowGap: 1,
+        alignItems: 'center',
+      }}
+    >
+      {[...counts.keys()]
+        .filter((note) => counts[note] > 0)
+        .map((note) => {
+          const as = readAs(note);
+          const known = STROKES.some(([value]) => value === String(as));
+          return (
+            <Box key={note} sx={{ display: 'contents' }}>
+              <span className="figures">note {note}</span>
+              <Box className="figures" sx={{ color: 'text.secondary', textAlign: 'right' }}>
+                {count(counts[note], 'hit')}
+              </Box>
+              <ChoiceField
+                label={`note ${note} is`}
+                value={String(as)}
+                options={known ? STROKES : [[String(as), `${nameOf(as)}: not known`], ...STROKES]}
+                onChange={(value) => choose(note, Number(value))}
+              />
+            </Box>
+          );
+        })}
+    </Box>
   );
 }

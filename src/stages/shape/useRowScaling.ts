@@ -14,7 +14,8 @@ const [LEAST, MOST] = [1, 200];
  * @returns what the name listens to, and the percentage while it is dragged
  */
 export function useRowScaling(pattern: Pattern, piece: PieceId) {
-  const drag = useRef<{ y: number; ids: string[] }>(undefined);
+  /** The pattern as it was when the drag began: one that is open in its place may become another one by it. */
+  const drag = useRef<{ y: number; pattern: string; ids: string[] }>(undefined);
   /** The press that ends a drag is none. */
   const dragged = useRef(false);
   const [percent, setPercent] = useState<number>();
@@ -47,18 +48,19 @@ export function useRowScaling(pattern: Pattern, piece: PieceId) {
         const ids = findStrand(pattern, piece)?.hits.map(({ id }) => id) ?? [];
         if (event.button !== 0 || ids.length === 0) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { y: event.clientY, ids };
+        drag.current = { y: event.clientY, pattern: pattern.id, ids };
       },
       onPointerMove(event: PointerEvent<HTMLElement>) {
         if (!drag.current) return;
         const { y, ids } = drag.current;
         const by = Math.round(y - event.clientY);
         if (!dragged.current && Math.abs(by) < SLOP) return;
+        if (!dragged.current) commitGesture();
         dragged.current = true;
         const to = Math.max(LEAST, Math.min(MOST, 100 + by));
         setPercent(to);
         preview(
-          [{ type: 'scale velocity', pattern: pattern.id, ids, percent: to }],
+          [{ type: 'scale velocity', pattern: drag.current.pattern, ids, percent: to }],
           to < 100 ? 'a softer row' : 'a louder row',
         );
       },

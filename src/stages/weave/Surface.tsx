@@ -228,7 +228,7 @@ function Marks({ song, shown, x, woven, heights, gap }: SurfaceProps) {
   );
 }
 
-/** What dropping here what is carried would change. */
+/** Lights up the bars and rows that a drop here would change. */
 function Changed({
   x,
   woven,

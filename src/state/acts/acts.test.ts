@@ -68,7 +68,7 @@ describe('what can be done by name', () => {
             alt: held.includes('alt'),
             shift: held.includes('shift'),
           };
-          // What is of the stage goes before what is everywhere.
+          // An act of the stage goes before one that works everywhere.
           const runs = actForKey(pressed, state)!;
           if (runs.stage === act.stage) expect([keys, runs.id]).toEqual([keys, act.id]);
         }

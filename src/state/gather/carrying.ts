@@ -39,7 +39,7 @@ interface Carried {
   track?: string;
   /** What dropping it here would do. */
   says?: string;
-  /** What dropping it here would change in the song. */
+  /** The bars and rows of the song that a drop here would change. */
   changes?: Changed | undefined;
 }
 
@@ -122,7 +122,7 @@ export interface Where {
 export interface DropTarget {
   /** @returns what dropping it here would do, where that is not plain to see */
   over(where: Where): string | undefined;
-  /** What dropping it here would change in the song, where it does. */
+  /** The bars and rows of the song that a drop here would change, if it changes the song. */
   changes?(where: Where): Changed | undefined;
   leave?(): void;
   drop(where: Where): void;

@@ -2,7 +2,12 @@ import { create } from 'zustand';
 import { namesOf, type NotesOfFile } from '@/core/library';
 import { count, type NoteMapChoice } from '@/core/midi';
 import { db } from '@/storage/db';
-import { filesOfFamily, notesOfFamily, rereadFamily } from '@/storage/library/reading';
+import {
+  familyChoice,
+  filesOfFamily,
+  notesOfFamily,
+  rereadFamily,
+} from '@/storage/library/reading';
 import { closeDialog, openDialog } from '../dialogs/dialogs';
 import { grooveById, replaceGrooves, useGather } from './gather';
 import { notify } from '../notices/notices';
@@ -34,7 +39,9 @@ export async function openNoteMap(): Promise<void> {
 /** Opens the note map of the folder that a file lies in whose drums were not found. */
 export const openNoteMapOf = (path: string) => openMapOf(namesOf(path).family);
 
-async function openMapOf(family: string, through?: NoteMapChoice): Promise<void> {
+/** @param read how one of the files is read, for a folder that nothing was chosen for */
+async function openMapOf(family: string, read?: NoteMapChoice): Promise<void> {
+  const through = (await familyChoice(db(), family)) ?? read;
   const files = await filesOfFamily(db(), family);
   useNoteMap.setState({ family, files, through, counts: undefined, busy: false });
   openDialog('note map');

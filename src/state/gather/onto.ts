@@ -83,7 +83,7 @@ export function saysOnto(id: string, onto: Onto): string | undefined {
   return saysOver(pattern, pieces, overOf(onto));
 }
 
-/** What dropping a pattern there would change in the song. */
+/** The bars and rows of the song that a pattern dropped there would change. */
 export function changedOnto(id: string, onto: Onto): Changed | undefined {
   const there = found(id, onto);
   if (!there) return undefined;

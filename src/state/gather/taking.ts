@@ -93,14 +93,14 @@ const stretchIn = ({ place, start }: LaidPlace, { from, to }: Range): Stretch =>
   to: start + to,
 });
 
-/** What an act would change in the song. */
+/** The bars and rows of the song that an act would change. */
 export interface Changed {
   stretches: readonly Range[];
   /** Only these rows; absent is all. */
   pieces?: readonly PieceId[];
 }
 
-/** What laying strands over the song would change. */
+/** The bars and rows that strands laid over the song would change. */
 export function changedOver(pattern: Pattern, pieces: readonly PieceId[], over: Over): Changed {
   const changed = [...new Set([...pieces, ...(over.instead ?? [])])];
   if (over.reach === 'everywhere') {
@@ -132,7 +132,7 @@ function changedBy(laying: Laying): Stretch[] {
 }
 
 /** How many places of the song some stretches lie in. */
-const placesOf = (stretches: readonly Stretch[]) =>
+const countPlaces = (stretches: readonly Stretch[]) =>
   new Set(stretches.map(({ place }) => place)).size;
 
 const saidPlaces = (count: number) => (count === 1 ? '1 place' : `${count} places`);
@@ -178,12 +178,14 @@ export function saysOver(
   if (laying && over.reach === 'everywhere') {
     const targets = patternsThere(over);
     const names = targets.map((id) => `“${findPattern(openSongNow(), id)?.name}”`).join(' and ');
-    const count = placesOf(playing(targets));
+    const count = countPlaces(playing(targets));
     return targets.length > 0
       ? `${namesOf(pieces)} of “${pattern.name}” into ${names} everywhere: changes ${saidPlaces(count)}`
       : 'no pattern plays there';
   }
-  return laying && `${saidOver(laying, over)}: changes ${saidPlaces(placesOf(changedBy(laying)))}`;
+  return (
+    laying && `${saidOver(laying, over)}: changes ${saidPlaces(countPlaces(changedBy(laying)))}`
+  );
 }
 
 /**
@@ -207,7 +209,7 @@ export function takeOver(pattern: Pattern, pieces: readonly PieceId[], over: Ove
   );
   if (kept.command) commands.unshift(kept.command);
   const done = capital(saidOver(laying, over));
-  const count = placesOf(changedBy(laying));
+  const count = countPlaces(changedBy(laying));
   if (commands.length === 0 || !edit(commands, `take ${namesOf(pieces)}`)) return false;
   notify(`${done}: ${saidPlaces(count)} changed.`);
   return true;

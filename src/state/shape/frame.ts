@@ -60,7 +60,8 @@ export function nextStepRate(by: 1 | -1): void {
 /** Makes triplets of straight steps, and straight steps of triplets. */
 export function toggleTriplets(): void {
   const shown = shownNow();
-  const other = shown && tripletOrStraight(shown.step);
+  if (!shown) return;
+  const other = tripletOrStraight(shown.step);
   if (other !== undefined) setStep(other);
   else notify('These steps are neither straight nor triplets: choose a step rate first.');
 }

@@ -122,8 +122,15 @@ describe('a zip', () => {
   });
 
   test('with a folder of its own name has that in its paths once, as the folder itself does', async () => {
-    const { files } = await unzip(zipSync({ 'beats/a.mid': midi(1), 'beatsy/b.mid': midi(2) }));
-    expect(paths(files)).toEqual(['beats/a.mid', 'beats/beatsy/b.mid']);
+    const pathsOf = async (...names: string[]) =>
+      paths((await unzip(zipSync(Object.fromEntries(names.map((n, i) => [n, midi(i)]))))).files);
+    expect(await pathsOf('beats/a.mid', 'beats/slow/b.mid')).toEqual([
+      'beats/a.mid',
+      'beats/slow/b.mid',
+    ]);
+    // Beside other files it is a folder like any: no two files get one path.
+    expect(await pathsOf('beats/a.mid', 'a.mid')).toEqual(['beats/beats/a.mid', 'beats/a.mid']);
+    expect(await pathsOf('beatsy/a.mid')).toEqual(['beats/beatsy/a.mid']);
   });
 
   test('inside a zip is opened, and one inside that is named', async () => {

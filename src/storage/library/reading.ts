@@ -1,6 +1,6 @@
 import {
   type Groove,
-  isGrooveFile as isNamedGroove,
+  isGrooveFile as isGrooveName,
   namesOf,
   notesOfFile,
   type NotesOfFile,
@@ -76,7 +76,7 @@ export async function readInto(
   control: Control,
   { progress: before, givenUp = new Map() }: Resumed = {},
 ): Promise<Progress> {
-  const wanted = files.filter(({ path }) => isNamedGroove(path));
+  const wanted = files.filter(({ path }) => isGrooveName(path));
   const progress: Progress = {
     ...(before ?? { done: 0, fresh: 0, duplicates: 0, unread: 0, unchanged: 0 }),
     total: wanted.length,
@@ -169,7 +169,7 @@ interface ReadOne {
   reason?: string;
 }
 
-/** What the bytes of a file are kept under whose drums are still to be chosen. */
+/** The id under which the bytes of a file are kept whose drums are still to be chosen. */
 const undrummedId = (path: string) => `own/undrummed/${path}`;
 
 /** The bytes of a file that is to be read, or why it is not. */
@@ -212,6 +212,12 @@ async function undrummedOf(at: LoomDb, family: string): Promise<SourceFile[]> {
   return rows.filter(({ path }) => namesOf(path).family === family);
 }
 
+/** How the files of a family are read, where the user chose it. */
+export async function familyChoice(at: LoomDb, family: string): Promise<NoteMapChoice | undefined> {
+  const row = await at.noteMaps.get(family);
+  return isNoteMapChoice(row) ? choiceOf(row) : undefined;
+}
+
 /** How many files of a family there are: those that are listed, and those whose drums are to be chosen. */
 export async function filesOfFamily(at: LoomDb, family: string): Promise<number> {
   const listed = await at.grooves.filter((row) => isOfFile(row, family)).count();
@@ -250,32 +256,32 @@ export async function rereadFamily(
   const waiting = await undrummedOf(at, family);
   let undrummed = 0;
   for (const source of waiting) {
-    const row = await takeIn(at, source, choice);
-    if (row === undefined) undrummed++;
-    else if (row) rows.push(row);
+    const taken = await takeIn(at, source, choice);
+    if (taken === 'no drums') undrummed++;
+    else if (taken !== 'same hits') rows.push(taken);
   }
   return { rows, undrummed };
 }
 
 /**
  * Lists a file whose drums were not known.
- * @returns its row; nothing if they still are not; null if the same hits are listed already
+ * @returns its row, or why there is none: its drums still are not known, or the same hits are listed already
  */
 async function takeIn(
   at: LoomDb,
   { undrummed: _, reason: __, ...source }: SourceFile,
   choice: NoteMapChoice | undefined,
-): Promise<Groove | null | undefined> {
+): Promise<Groove | 'no drums' | 'same hits'> {
   const { path } = source;
   const file = await at.grooveFiles.get(undrummedId(path));
   const read = isGrooveFile(file) ? readGrooveFile(file.bytes, path, '', choice) : undefined;
-  if (!read || !('groove' in read)) return undefined;
+  if (!read || !('groove' in read)) return 'no drums';
   const row = { ...read.groove, id: `own/${read.groove.identity}` };
   return at.transaction('rw', at.grooves, at.grooveFiles, at.sources, async () => {
     const twin = await at.grooves.get(row.id);
     await at.grooveFiles.delete(undrummedId(path));
     await at.sources.put({ ...source, groove: row.id, ...(twin && { reason: SAME_HITS }) });
-    if (twin) return null;
+    if (twin) return 'same hits';
     await at.grooves.put(row);
     await at.grooveFiles.put({ id: row.id, path, bytes: file!.bytes });
     return row;

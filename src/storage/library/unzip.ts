@@ -42,18 +42,18 @@ export async function unzipGrooves(zip: Blob, name: string, depth = 0): Promise<
       }
       unpacked += entry.uncompressedSize;
       if (unpacked > MOST_UNPACKED) return refused(name, 'unpacks to more than 1 GB');
-      if (!isZip) files.push(foundIn(entry, pathIn(under, path)));
+      if (!isZip) files.push(foundIn(entry, `${under}/${path}`));
       else if (depth > 0) {
         problems.push(`“${path}” is a zip in a zip in a zip: unpack “${name}” to read it.`);
       } else {
-        const inner = await innerZip(entry, pathIn(under, path));
+        const inner = await innerZip(entry, `${under}/${path}`);
         files.push(...inner.files);
         problems.push(...inner.problems);
       }
     }
   } catch {
     return {
-      files,
+      files: unpackedHere(files, under),
       problems: [
         ...problems,
         `“${name}” is no zip that can be read to its end: it may be cut off. ${
@@ -64,16 +64,18 @@ export async function unzipGrooves(zip: Blob, name: string, depth = 0): Promise<
       ],
     };
   }
-  return { files, problems };
+  return { files: unpackedHere(files, under), problems };
 }
 
 /**
- * Where an entry lies that was unpacked beside its zip. Most zips hold one folder of their own name: it
- * stands in the path once, as it does for that folder unpacked.
+ * Files of a zip by where they would lie if it were unpacked here. Most zips hold one folder of their own name, and
+ * nothing beside it: that name stands in the paths once, as in those of the folder itself.
  */
-function pathIn(under: string, path: string): string {
+function unpackedHere(files: readonly Found[], under: string): Found[] {
   const own = under.split('/').at(-1)!;
-  return path.startsWith(`${own}/`) ? `${under}${path.slice(own.length)}` : `${under}/${path}`;
+  const folder = `${under}/${own}/`;
+  if (!files.every(({ path }) => path.startsWith(folder))) return [...files];
+  return files.map((file) => ({ ...file, path: `${under}/${file.path.slice(folder.length)}` }));
 }
 
 function refused(name: string, why: string): Unzipped {
