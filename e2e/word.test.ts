@@ -1,6 +1,7 @@
 /** @about stages/shape stages/weave stages/gather */
 import type { Page } from 'puppeteer-core';
 import {
+  atStage,
   changing,
   chooseFromMenu,
   DEMO,
@@ -260,4 +261,42 @@ test('a dialog does nothing with a number that cannot be: its button leads back 
   await keys(page, 'Control+a');
   await page.keyboard.type('1');
   await changing(page, () => lay!.click());
+});
+
+test('a row that is scaled by its name in one place is another there alone, and Escape takes it back', async () => {
+  await goTo(page, `${DEMO}/weave`);
+  await drawn(page);
+  await pressButton(page, 'this place');
+  await keys(page, 'ArrowRight', 'ArrowRight', 'e');
+  await atStage(page, 'shape');
+  await seesText(page, 'an edit here changes 1 place');
+  const before = await velocities(page, 'kick');
+  const name = await page.waitForSelector('aria/hear Kick[role="button"]');
+  const { x, y } = (await name!.boundingBox())!;
+  const from = { x: x + 20, y: y + 8 };
+  const made = await edits(page);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x, from.y + 30, { steps: 6 });
+  await eventually(
+    () => velocities(page, 'kick'),
+    (now) => expect(now).not.toEqual(before),
+  );
+  await keys(page, 'Escape');
+  await page.mouse.up();
+  await eventually(
+    () => velocities(page, 'kick'),
+    (now) => expect(now).toEqual(before),
+  );
+  expect(await edits(page)).toBe(made);
+
+  await changing(page, () => drag(page, [from, { x: from.x, y: from.y + 20 }]));
+  const softer = before.map((velocity) => Math.round(0.8 * velocity));
+  expect(await velocities(page, 'kick')).toEqual(softer);
+  // The next place of the same section plays what it played.
+  await pressButton(page, 'back to Weave');
+  await atStage(page, 'weave');
+  await keys(page, 'ArrowRight', 'ArrowRight', 'e');
+  await atStage(page, 'shape');
+  expect(await velocities(page, 'kick')).toEqual(before);
 });

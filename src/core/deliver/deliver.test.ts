@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { WaveFile } from 'wavefile';
 import { demoSongs } from '../../demo';
-import { checkSong, TEN_KEYS, type Song } from '../model';
+import { checkSong, TEN_KEYS, type Pattern, type Song } from '../model';
+import { setPush } from '../pattern';
 import { integratedLoudness } from '../sound';
 import { oneLayer } from '../testing/engine';
 import { anyWholeSong } from '../testing/songs';
@@ -503,4 +504,21 @@ describe('a song as text', () => {
     );
     for (const row of rows.slice(1)) expect(row).not.toMatch(/(^|,)=/);
   });
+});
+
+test('a chart counts the hits that are played off their steps, and a swing is none of them', () => {
+  const [first] = demo.patterns;
+  const warned = (change: (pattern: Pattern) => Pattern) =>
+    plannedFiles(
+      { ...demo, patterns: demo.patterns.map((one) => (one === first ? change(one) : one)) },
+      { ...USUAL_DELIVERY, handed: 'chart' },
+    )[0].warnings.join(' ');
+  const offIn = (text: string) => Number(/([\d,]+) hits? played early/.exec(text)?.[1] ?? 0);
+  const before = offIn(warned((one) => one));
+  expect(offIn(warned((one) => ({ ...one, swing: { unit: 240, percent: 66 } })))).toBe(before);
+  const [strand] = first.strands.filter(({ hits }) => hits.length > 0);
+  const [hit] = strand.hits;
+  const pushed = warned((one) => setPush(one, new Set([hit.id]), 60));
+  const played = timeline(demo).filter((t) => t.pattern === first.id && t.hit === hit.id).length;
+  expect(offIn(pushed)).toBe(before + played);
 });

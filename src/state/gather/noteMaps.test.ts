@@ -90,6 +90,9 @@ test('a file whose drums are on another channel is listed once that is chosen', 
     ['snare', 1920],
     ['kick', 0],
   ]);
+  // The folder's choice is what the dialog begins with: choosing once more loses nothing of it.
+  await openNoteMapOf('jetty/another.mid');
+  expect(useNoteMap.getState().through).toEqual({ map: 'gm', channel: 2 });
   // It is read no more than once, and what comes later into the folder is read like it.
   const later = { ...moved, path: 'jetty/later.mid' };
   expect(await readInto(db(), [moved, later], calm)).toMatchObject({
