@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { demoSongs } from '../demo';
 import { LivePart, PULSE, WIRE, type LiveRoute } from '../core/midi';
 import { layoutOf, type Song } from '../core/model';
+import { heardBy } from '../core/tracks';
 import { songTicks, tempoOfSong, timeline } from '../core/weave';
 import { LiveOut } from './liveOut';
 import type { MusicNow } from './player';
@@ -16,12 +17,13 @@ interface Sent {
 }
 
 /** Everything to one output, through a receiver that notes what it gets. */
-function receiver() {
+function receiver(clear?: (sent: Sent[]) => void) {
   const sent: Sent[] = [];
   const port = {
     id: 'x',
     name: 'x',
     send: (data: readonly number[], at: number) => void sent.push({ data, at }),
+    ...(clear && { clear: () => clear(sent) }),
   };
   const out = new LiveOut(() => new Map([['x', port]]));
   const ons = () => sent.filter(({ data }) => (data[0] & 0xf0) === 0x90);
@@ -139,4 +141,48 @@ test('when the transport is moved, it goes on from there, and nothing in between
   const later = ons().filter(({ at }) => at >= 21);
   expect(later.length).toBeGreaterThanOrEqual(hits.length);
   for (const { at } of later) expect(at).toBeLessThan(21 + 151);
+});
+
+test('nothing sounds after a stop, of a port that can withdraw messages and of one that cannot', () => {
+  fc.assert(
+    fc.property(fc.boolean(), fc.integer({ min: 300, max: 6000 }), (canClear, stop) => {
+      const stopped = 1000 + stop;
+      const withdrawn = (sent: Sent[]) => {
+        const due = sent.filter(({ at }) => at <= stopped);
+        sent.splice(0, sent.length, ...due);
+      };
+      const { out, sent } = receiver(canClear ? withdrawn : undefined);
+      out.take(new LivePart(demo, routes(demo)));
+      play(out, { seconds: stop / 1000, every: stop });
+      const sounding = new Set<number>();
+      const heardAt = new Map<number, number>();
+      for (const { data, at } of [...sent].sort((a, b) => a.at - b.at)) {
+        const kind = data[0] & 0xf0;
+        if (kind === 0x90) sounding.add(data[1]);
+        else if (kind === 0x80) sounding.delete(data[1]);
+        else expect([data[0] & 0xf0, data[1]]).toEqual([0xb0, 120]);
+        heardAt.set(at, sounding.size);
+      }
+      expect(sent.length).toBeGreaterThan(0);
+      for (const [at, count] of heardAt) if (at >= stopped) expect(count).toBe(0);
+      expect(sounding.size).toBe(0);
+    }),
+  );
+});
+
+test('a track that a section mutes is not sent there', () => {
+  const [{ section, id }] = demo.places;
+  const muted: Song = {
+    ...demo,
+    sections: demo.sections.map((one) =>
+      one.id === section ? { ...one, mix: { strips: [{ track: 'kick', mute: true }] } } : one,
+    ),
+  };
+  const part = new LivePart(muted, { kick: { output: 'x', offset: 0 } }, [], heardBy(muted));
+  const kicks = timeline(muted).filter(({ piece }) => piece === 'kick');
+  const sections = new Map(muted.places.map((place) => [place.id, place.section]));
+  const heard = kicks.filter(({ place }) => sections.get(place) !== section);
+  expect(kicks.some(({ place }) => place === id)).toBe(true);
+  const sent = part.between(0, songTicks(muted)).filter(({ data }) => data[0] >> 4 === 9);
+  expect(sent.map(({ tick }) => tick)).toEqual(heard.map(({ tick }) => tick));
 });

@@ -9,7 +9,15 @@ export interface LivePort {
   name: string;
   /** @param at when it is due, in ms as `performance.now()` counts them */
   send(data: readonly number[], at: number): void;
+  /** Withdraws what is not due yet; absent where a port cannot. */
+  clear?: () => void;
 }
+
+/** A note that is ended early is no shorter: some instruments overhear those that are. */
+const SHORTEST_MS = 20;
+
+/** Ends every sound of a channel at once. Source: MIDI 1.0 Detailed Specification, "Channel Mode Messages". */
+const ALL_SOUND_OFF = 120;
 
 /** So far ahead messages are handed over: ports keep their times better than a page can. */
 const AHEAD_MS = 150;
@@ -22,22 +30,26 @@ export class LiveOut {
   /** What was handed over: up to this tick, of a pass so many rounds of the loop ahead of what is heard. */
   private sent: { tick: Ticks; rounds: number } | undefined;
   private last: MusicNow | undefined;
-  /** Notes that were begun and not ended yet, by output, channel and pitch. */
-  private readonly sounding = new Map<string, LiveMessage>();
+  /** Notes that were begun and not ended yet, by output, channel and pitch, with when they begin. */
+  private readonly sounding = new Map<string, { message: LiveMessage; at: number }>();
+  /** Begins and ends of notes that were handed over and may not be due yet. */
+  private ahead: { message: LiveMessage; at: number }[] = [];
   private clocked = false;
 
   constructor(private readonly ports: () => ReadonlyMap<string, LivePort>) {}
 
   /** Sends another part from here on; none is silence. */
   take(part: LivePart | undefined): void {
+    // The ends of what sounds may not be in the other part.
+    if (this.part) this.hush(performance.now(), SHORTEST_MS);
     this.part = part;
-    if (!part) this.hush(performance.now());
   }
 
   /** Goes on to where the music is. */
   follow(now: MusicNow): void {
     const { part, last } = this;
     this.last = now;
+    this.ahead = this.ahead.filter((one) => one.at >= now.at);
     if (!now.playing || !part || !now.song) {
       if (last?.playing && this.sent) this.stop(now.at);
       this.sent = undefined;
@@ -66,7 +78,7 @@ export class LiveOut {
   }
 
   private begin(now: MusicNow, part: LivePart): void {
-    this.hush(now.at);
+    this.withdraw(now.at);
     this.sent = { tick: now.tick, rounds: 0 };
     for (const { tick, data } of clockFrom(now.tick)) {
       const at = this.timeOf(now, Math.max(tick, now.tick), 0);
@@ -109,29 +121,66 @@ export class LiveOut {
     const { output, data, offset } = message;
     const kind = data[0] & 0xf0;
     const key = `${output} ${data[0] & 15} ${data[1]}`;
+    const due = at + offset;
     if (data[0] < 0xf0) {
-      if (kind === 0x90) this.sounding.set(key, message);
+      if (kind === 0x90) this.sounding.set(key, { message, at: due });
       // What was ended early is not ended again.
       else if (!this.sounding.delete(key)) return;
+      this.ahead.push({ message, at: due });
     }
-    this.ports()
-      .get(output)
-      ?.send(data, at + offset);
+    this.ports().get(output)?.send(data, due);
   }
 
-  /** Ends all notes. */
-  private hush(at: number): void {
-    for (const { output, data, offset } of this.sounding.values()) {
+  /** Ends all notes at a time, but none before it has sounded for `least` ms. */
+  private hush(at: number, least = 0): void {
+    for (const { message, at: begun } of this.sounding.values()) {
+      const { output, data, offset } = message;
       this.ports()
         .get(output)
-        ?.send([0x80 | (data[0] & 15), data[1], 0], at + offset);
+        ?.send([0x80 | (data[0] & 15), data[1], 0], Math.max(at + offset, begun + least));
     }
     this.sounding.clear();
   }
 
+  /**
+   * Has nothing sound from a time on: what was handed over for later is withdrawn, and where a port cannot do that,
+   * each note is ended the moment it begins, with whatever rings of it.
+   */
+  private withdraw(at: number): void {
+    const late = this.ahead.filter((one) => one.at >= at);
+    this.ahead = [];
+    const outputs = new Set([
+      ...[...this.sounding.values(), ...late].map(({ message }) => message.output),
+      ...(this.clocked ? (this.part?.clocks ?? []) : []),
+    ]);
+    const cleared = new Set<string>();
+    for (const output of outputs) {
+      const port = this.ports().get(output);
+      if (!port?.clear) continue;
+      port.clear();
+      cleared.add(output);
+    }
+    const end = ({ output, data }: LiveMessage, when: number) =>
+      this.ports()
+        .get(output)
+        ?.send([0x80 | (data[0] & 15), data[1], 0], when);
+    const isOn = ({ data }: LiveMessage) => (data[0] & 0xf0) === 0x90;
+    for (const { message, at: begun } of this.sounding.values()) if (begun < at) end(message, at);
+    this.sounding.clear();
+    for (const { message, at: due } of late) {
+      if (!isOn(message)) end(message, at);
+      else if (!cleared.has(message.output)) {
+        const { output, data } = message;
+        end(message, due);
+        this.ports()
+          .get(output)
+          ?.send([0xb0 | (data[0] & 15), ALL_SOUND_OFF, 0], due);
+      }
+    }
+  }
+
   private stop(at: number): void {
-    // What was handed over ahead still comes: notes are ended behind it.
-    this.hush(at + AHEAD_MS);
+    this.withdraw(at);
     if (!this.clocked) return;
     for (const output of this.part?.clocks ?? []) this.ports().get(output)?.send([WIRE.stop], at);
     this.clocked = false;

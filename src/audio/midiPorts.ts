@@ -18,6 +18,10 @@ export async function askForOutputs(
         id: output.id,
         name: output.name ?? 'a MIDI output',
         send: (data, at) => output.send([...data], Math.max(0, at)),
+        // Not every browser has it. Source: W3C, "Web MIDI API", MIDIOutput.clear().
+        ...('clear' in output && {
+          clear: () => (output as MIDIOutput & { clear(): void }).clear(),
+        }),
       }));
       onPorts(ports);
       return ports.length;

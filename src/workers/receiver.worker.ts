@@ -26,6 +26,12 @@ class Receiver {
     this.wait();
   }
 
+  /** Forgets what is not due yet. */
+  clear(): void {
+    this.waiting = [];
+    clearTimeout(this.timer);
+  }
+
   /** What came in since it was asked last. */
   take(): Received[] {
     const got = this.got;

@@ -42,6 +42,7 @@ export {
 export { Echo, Room } from './sends';
 export { Sequencer, type Cued, type PlayOptions, type Played } from './sequencer';
 export { Strip } from './strip';
+export { TruePeakMeter } from './truePeak';
 export { made } from './swell';
 export { Voice, type VoiceTouch } from './voice';
 export { Voices } from './voices';

@@ -1,4 +1,5 @@
 import type { Hertz, Samples, Seconds } from '../time';
+import { BETWEEN, MOST_OVER, REACH, TAPS } from './truePeak';
 
 /** How far ahead it looks: what it puts out comes so much later. */
 const AHEAD: Seconds = 0.0015;
@@ -7,34 +8,8 @@ const RELEASE: Seconds = 0.06;
 /** Held back less than this share is not held back. */
 const NOTHING = 1e-7;
 
-/** Oversampling factor of the true peak. */
-const OVER = 4;
-/** Samples on either side that decide what lies between two. */
-const REACH = 6;
-const TAPS = 2 * REACH;
 /** Delay of the interpolation filter: the peak after a sample is known this much later. */
 const KNOWN: Samples = REACH;
-
-/**
- * Weights of the samples around what lies a quarter, a half and three quarters of the way from one sample to
- * the next: a sinc in a Kaiser-like (cosine squared) window. Source: ITU-R BS.1770-5, annex 2, which asks for
- * peaks of the signal four times oversampled.
- */
-const BETWEEN: readonly Float64Array[] = Array.from({ length: OVER - 1 }, (_, n) => {
-  const share = (n + 1) / OVER;
-  const weights = Float64Array.from({ length: TAPS }, (_, tap) => {
-    const x = tap - (REACH - 1) - share;
-    const sinc = Math.sin(Math.PI * x) / (Math.PI * x);
-    return sinc * Math.cos((Math.PI * x) / (2 * REACH + 1)) ** 2;
-  });
-  const sum = weights.reduce((a, b) => a + b, 0);
-  return weights.map((weight) => weight / sum);
-});
-
-/** No true peak is larger than the largest sample times this. */
-const MOST_OVER = Math.max(
-  ...BETWEEN.map((weights) => weights.reduce((sum, weight) => sum + Math.abs(weight), 0)),
-);
 
 /** How much later a limiter puts out what it is given. */
 export function limiterDelay(sampleRate: Hertz): Samples {

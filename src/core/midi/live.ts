@@ -1,7 +1,7 @@
 import { layoutOf, type NoteMap, type Song } from '../model';
 import { PPQ, type Channel, type Ticks } from '../time';
 import { songTicks } from '../weave';
-import { drumTracks, notesOfHits, saidAs } from './export';
+import { drumTracks, notesOfHits, saidAs, type ExportOptions } from './export';
 
 /** Where a track goes while it plays. */
 export interface LiveRoute {
@@ -56,15 +56,17 @@ export class LivePart {
   /**
    * @param routes by the tracks of the layout in use; a track without one is not sent
    * @param clocks outputs that are sent a clock
+   * @param heard which hits are sent; absent is all of them
    */
   constructor(
     song: Song,
     readonly routes: Readonly<Record<string, LiveRoute>>,
     readonly clocks: readonly string[] = [],
+    heard?: ExportOptions['heard'],
   ) {
     this.end = songTicks(song);
     const layout = layoutOf(song);
-    this.messages = drumTracks(song, { layout }).flatMap(({ id, hits }) => {
+    this.messages = drumTracks(song, { layout, heard }).flatMap(({ id, hits }) => {
       const route = id === undefined ? undefined : routes[id];
       if (!route) return [];
       const { output, offset, channel, noteMap } = route;

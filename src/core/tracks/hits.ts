@@ -1,6 +1,7 @@
 import { Latest } from '../memo';
 import { layoutOf, trackOfHit, type Song } from '../model';
 import { timeline } from '../weave';
+import { heardBy } from './strips';
 
 const counts = new Latest<readonly unknown[], ReadonlyMap<string, number>>(2, 1);
 
@@ -46,4 +47,18 @@ export function tracksStruck(song: Song): Set<string> {
     }
   }
   return struck;
+}
+
+/** How many hits of each track are heard: without those that the song or a section mutes where they are played. */
+export function heardHitsPerTrack(song: Song): ReadonlyMap<string, number> {
+  const heard = heardBy(song);
+  if (!heard) return hitsPerTrack(song);
+  const layout = layoutOf(song);
+  const perTrack = new Map<string, number>();
+  for (const hit of timeline(song)) {
+    if (!heard(hit)) continue;
+    const track = trackOfHit(layout, song.kit, hit);
+    perTrack.set(track, (perTrack.get(track) ?? 0) + 1);
+  }
+  return perTrack;
 }

@@ -2,7 +2,7 @@
 export { decibelsOf, levelOf, LOUDEST, OFF, saidLevel, saidPan } from './decibels';
 export { hitsOnTrack, rowsByTrack, tracksOfRows, type TrackRows } from './grouping';
 export { liftTrack, ownTracks, type LiftedFrom, type Lifting } from './lifting';
-export { hitsPerTrack, tracksStruck } from './hits';
+export { heardHitsPerTrack, hitsPerTrack, tracksStruck } from './hits';
 export { chooseKit, kitOfSounds, nameOfKit, takeKit, type NoteSound } from './kits';
 export {
   chooseLayout,

@@ -1,9 +1,9 @@
 import { LiveOut, type LivePort } from '@/audio/liveOut';
 import { askForOutputs, type OutputAnswer } from '@/audio/midiPorts';
 import type { MusicNow } from '@/audio/player';
-import { LivePart, WIRE, type LiveRoute } from '@/core/midi';
+import { LivePart, WIRE } from '@/core/midi';
 import { layoutOf, type Song } from '@/core/model';
-import { heardTracks } from '@/core/tracks';
+import { heardBy } from '@/core/tracks';
 import { keepLiveSetting, liveSetting } from '@/storage/liveRoutes';
 import type { LiveSetting } from '@/storage/liveSetting';
 import { simulatedReceiver, type Received } from '@/workers';
@@ -28,6 +28,7 @@ function sentTo(receiver: ReturnType<typeof simulatedReceiver>): LivePort {
     id: SIMULATED,
     name: 'simulated receiver',
     send: (data, at) => void receiver.send(data, performance.timeOrigin + at),
+    clear: () => void receiver.clear(),
   };
 }
 
@@ -144,13 +145,7 @@ export function followMusic(now: MusicNow): void {
   const { song } = now;
   if (song && (compiled?.song !== song || compiled.live !== live)) {
     compiled = { song, live };
-    out.take(used ? new LivePart(song, heardRoutes(song, live), live.clocks) : undefined);
+    out.take(used ? new LivePart(song, live.routes, live.clocks, heardBy(song)) : undefined);
   }
   out.follow(now);
-}
-
-/** What is muted is not sent. */
-function heardRoutes(song: Song, { routes }: LiveSetting): Record<string, LiveRoute> {
-  const heard = heardTracks(song);
-  return Object.fromEntries(Object.entries(routes).filter(([track]) => heard.has(track)));
 }
