@@ -81,6 +81,7 @@ const DELIVERY = yup
         stems: yes,
         effects: yes,
         bus: yes,
+        addUp: yes,
         mutes: yes,
         guides: yes,
         click: yes,
@@ -110,12 +111,18 @@ const DELIVERY = yup
   .noUnknown()
   .required();
 
-/** What was kept before a file of sound could be anything but WAV says nothing of it. */
+/** What was kept by a version before says nothing of the kind of a file of sound, or of stems that add up. */
 function withSound(value: unknown): unknown {
-  if (typeof value !== 'object' || value === null || !('sound' in value)) return value;
-  const { sound } = value;
-  if (typeof sound !== 'object' || sound === null || 'kind' in sound) return value;
-  return { ...value, sound: { ...USUAL_DELIVERY.sound, ...sound } };
+  if (typeof value !== 'object' || value === null) return value;
+  const { sound, audio } = value as { sound?: unknown; audio?: unknown };
+  const isObject = (one: unknown) => typeof one === 'object' && one !== null;
+  return {
+    ...value,
+    ...(isObject(sound) && { sound: { ...USUAL_DELIVERY.sound, ...(sound as object) } }),
+    ...(isObject(audio) && {
+      audio: { addUp: USUAL_DELIVERY.audio.addUp, ...(audio as object) },
+    }),
+  };
 }
 
 /** A value as a delivery; undefined where it is none. */

@@ -5,15 +5,17 @@ import {
   heldBack,
   renderPart,
   soundsOfPart,
+  StemSum,
   type AudioPart,
   type Encoding,
+  type Gain,
   type SoundForm,
 } from '../core/deliver';
 import { soundsFor } from '../core/engine';
 import type { SampleHash, SoundId } from '../core/model';
 import { resampled, type KitSound, type Pcm } from '../core/sound';
 import { roomRing } from '../core/tracks';
-import type { Hertz } from '../core/time';
+import type { Decibels, Hertz, Samples } from '../core/time';
 import { soundFile, type SoundFile } from './audio/encoders';
 import { Outline } from './audio/outline';
 import { OnDisk } from './audio/target';
@@ -26,18 +28,30 @@ export interface WrittenAudio {
   /** Where it was written into memory. */
   blob?: Blob;
   frames: number;
-  /** The loudest sample, 1 is full scale. */
+  /** The true peak, 1 is full scale. */
   peak: number;
   /** The most that the limiter held back, in decibels. */
   limited: number;
   /** The loudest of each of some hundred stretches, from 0 to 1. */
   outline: Float32Array;
+  /** So much softer than was asked for it is, in decibels, and how much it was turned up or down. */
+  short?: Decibels;
+  gain?: number;
+  /** Of a stem that was listened to: so much louder than the mix all stems are together where they differ most. */
+  apart?: Decibels;
 }
 
 let own: ReadonlyMap<SampleHash, Pcm> = new Map();
 const sounds = new Map<SoundId, KitSound>();
 /** Files on the disk that are not there yet. */
 const open: OnDisk[] = [];
+
+/** Files that were rendered and are not ended yet, by the number of their part. */
+const rendered = new Map<number, { file: SoundFile; outline: Outline; limited: Decibels }>();
+/** The stems that were listened to since they were compared with a mix last. */
+let sum: StemSum | undefined;
+/** So much silence is written at once. */
+const SILENT_PIECE: Samples = 48_000;
 
 const NOTHING: Encoding = { add() {} };
 const NO_FILE: SoundFile = { rest: NOTHING, beginning: NOTHING, finish: async () => undefined };
@@ -50,21 +64,23 @@ const audioWorker = {
   },
 
   /** What a part is multiplied by to be as loud as is wished. */
-  gain(part: AudioPart, { rate }: SoundForm, report: (share: number) => void): number {
+  gain(part: AudioPart, { rate }: SoundForm, report: (share: number) => void): Promise<Gain> {
     return gainOf(part, { sampleRate: rate, sounds: soundsOf(part, rate), report });
   },
 
   /**
-   * Renders a part into a file.
+   * Renders a part into a file, which is there once `finish` was called.
    * @param to where it goes: a file on the disk, which is there once `close` was called; memory; or nowhere: then
-   * it is only listened to
+   * it is only listened to, and what is a stem is kept to be compared with its mix
+   * @returns how many samples there are
    */
   async render(
+    at: number,
     part: AudioPart,
     form: SoundForm,
     { gain, to }: { gain: number; to: FileSystemFileHandle | 'memory' | 'nowhere' },
     report: (share: number) => void,
-  ): Promise<WrittenAudio> {
+  ): Promise<Samples> {
     const { rate } = form;
     const held = heldBack(part, rate);
     let disk: OnDisk | undefined;
@@ -72,7 +88,10 @@ const audioWorker = {
       disk = new OnDisk(await to.createWritable());
       open.push(disk);
     }
-    const file = to === 'nowhere' ? NO_FILE : soundFile(form, held, disk);
+    const isStem = to === 'nowhere' && part.track !== undefined;
+    const stem = isStem ? (sum ??= new StemSum(rate)).stem() : NOTHING;
+    const file =
+      to === 'nowhere' ? { ...NO_FILE, rest: stem, beginning: stem } : soundFile(form, held, disk);
     const outline = new Outline(part.seconds * rate);
     const { limited } = await renderPart(
       part,
@@ -83,9 +102,33 @@ const audioWorker = {
         gain,
       },
     );
+    rendered.set(at, { file, outline, limited });
+    return outline.frames;
+  },
+
+  /** Ends a file that was rendered. @param frames its length: what is missing is silent */
+  async finish(at: number, frames: Samples): Promise<WrittenAudio> {
+    const { file, outline, limited } = rendered.get(at)!;
+    rendered.delete(at);
+    const silence = new Float32Array(SILENT_PIECE);
+    for (let left = frames - outline.frames; left > 0; left -= SILENT_PIECE) {
+      const piece = silence.subarray(0, Math.min(left, SILENT_PIECE));
+      await file.rest.add(piece, piece);
+    }
     const blob = await file.finish();
-    const { frames, peak, points } = outline;
+    const { peak, points } = outline;
     return { ...(blob && { blob }), frames, peak, limited, outline: points };
+  },
+
+  /** By how much the stems that were listened to since this was asked last are together louder than their mix. */
+  async apart(part: AudioPart, { rate }: SoundForm, gain: number): Promise<Decibels> {
+    const stems = sum ?? new StemSum(rate);
+    sum = undefined;
+    const mix = stems.mix();
+    const whole = { ...part, ...part.stemOf };
+    const form = { sampleRate: rate, sounds: soundsOf(whole, rate) };
+    await renderPart(whole, form, { encoding: mix, beginning: mix, gain });
+    return stems.apart;
   },
 
   /** Has all files that were rendered onto the disk be there. */

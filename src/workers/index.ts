@@ -8,7 +8,7 @@ import {
 } from '@/core/model';
 import * as Comlink from 'comlink';
 import type { Neighbour } from '../core/draft';
-import type { AudioPart, SoundForm } from '../core/deliver';
+import type { AudioPart, Gain, SoundForm } from '../core/deliver';
 import type { Imported, ImportOptions } from '../core/midi';
 import type { ReadFont } from '../core/fonts';
 import type { KitSound, Pcm } from '../core/sound';
@@ -138,7 +138,9 @@ export function writeAudioAside(
   each: (part: number, written: WrittenAudio) => void = () => {},
 ): Writing {
   const cores = Math.max(1, (navigator.hardwareConcurrency || 2) - 1);
-  const writers = Array.from({ length: Math.min(cores, MOST_WRITERS, parts.length) }, () => {
+  // Stems that are compared with their mix are with one of the workers.
+  const most = to === 'nowhere' && parts.some(({ stemOf }) => stemOf) ? 1 : MOST_WRITERS;
+  const writers = Array.from({ length: Math.min(cores, most, parts.length) }, () => {
     const worker = new Worker(new URL('./audio.worker.ts', import.meta.url), { type: 'module' });
     return guarded<AudioWorker>(worker);
   });
@@ -150,7 +152,8 @@ export function writeAudioAside(
     report(done, shares.reduce((sum, one) => sum + one, 0) / parts.length);
   };
   /** Parts of one mix have one level, which is measured once. */
-  const gains = new Map<AudioPart['measured'], Promise<number>>();
+  const gains = new Map<AudioPart['measured'], Promise<Gain>>();
+  const rendered = new Map<number, Rendered>();
   const written = new Array<WrittenAudio>(parts.length);
   let next = 0;
   const work = async ({ ask }: (typeof writers)[number]) => {
@@ -166,15 +169,43 @@ export function writeAudioAside(
           ask((remote) => remote.gain(part, form, told)),
         );
       }
-      const gain = part.measured ? await gains.get(part.measured)! : 1;
+      const { gain, short } = part.measured ? await gains.get(part.measured)! : AS_IT_IS;
       const told = Comlink.proxy((share: number) => say(at, measuring ? 0.5 + share / 2 : share));
       const way = typeof to === 'string' ? to : to[at];
-      written[at] = await ask((remote) => remote.render(part, form, { gain, to: way }, told));
+      const frames = await ask((remote) => remote.render(at, part, form, { gain, to: way }, told));
+      rendered.set(at, { ask, frames, gain, short });
+      say(at, 1);
+      await finish(togetherWith(at));
+    }
+  };
+
+  /** A part, or the mix and all stems of it: they have one length. */
+  const togetherWith = (at: number): number[] => {
+    const { stemOf } = parts[at];
+    return stemOf ? [...parts.keys()].filter((i) => parts[i].stemOf === stemOf) : [at];
+  };
+
+  /** Ends files once all that belong together are rendered. */
+  const finish = async (together: readonly number[]): Promise<void> => {
+    const made = together.flatMap((at) => rendered.get(at) ?? []);
+    if (made.length < together.length) return;
+    const frames = Math.max(...made.map((one) => one.frames));
+    const last = parts[together.at(-1)!];
+    const { ask, gain } = made[0];
+    const apart =
+      to === 'nowhere' && last.stemOf
+        ? await ask((remote) => remote.apart(last, form, gain))
+        : undefined;
+    for (const [i, at] of together.entries()) {
+      const { ask, gain, short } = made[i];
+      const file = await ask((remote) => remote.finish(at, frames));
+      written[at] = { ...file, gain, short, ...(apart !== undefined && { apart }) };
       done++;
       each(at, written[at]);
       say(at, 1);
     }
   };
+
   const all = async () => {
     await Promise.all(writers.map(work));
     for (const { ask } of writers) await ask((remote) => remote.close());
@@ -182,6 +213,14 @@ export function writeAudioAside(
   };
   return { result: all(), end };
 }
+
+/** A part that was rendered and is not ended yet, and who has it. */
+interface Rendered extends Gain {
+  ask: ReturnType<typeof guarded<AudioWorker>>['ask'];
+  frames: Samples;
+}
+
+const AS_IT_IS: Gain = { gain: 1, short: 0 };
 
 /** Puts files into one zip off the page's thread, as they are. */
 export function zipAside(files: readonly { name: string; blob: Blob }[]): Promise<Zipped> {

@@ -10,6 +10,7 @@ import { inOne } from '../names';
 import { songTicks, tempoOfSong } from '../weave';
 import {
   drumsOf,
+  heardHitsPerTrack,
   heardTracks,
   hitsPerTrack,
   isSilent,
@@ -38,8 +39,29 @@ export interface AudioPart {
   /** Only the strokes of these steps of the song, from so long before them on; absent is all. */
   within?: { from: Ticks; to: Ticks; lead: Ticks };
   /** What its level is measured by: the mix it belongs to, so that stems keep their levels to each other. */
-  measured?: { song: Song; click: boolean; by: Exclude<Levelling, 'mixed'>; target: number };
+  measured?: Measured;
+  /** The mix that it is a stem of, one and the same for all of them: they have one length. */
+  stemOf?: HeardSong;
 }
+
+/** A song as it is heard, with a click or without. */
+export interface HeardSong {
+  song: Song;
+  click: boolean;
+}
+
+/** How the level of a mix, and of the stems of it, is found. */
+export interface Measured extends HeardSong {
+  /** Up to a true peak, to a loudness, or down where it is over full scale. */
+  by: Exclude<Levelling, 'mixed'> | 'fit';
+  /** In dB or LUFS; unused to fit. */
+  target: number;
+  /** Stems that must not be over full scale either. */
+  stems?: readonly HeardSong[];
+}
+
+/** What turns a limiter off. */
+const UNBOUNDED = Infinity;
 
 /** A bus that changes nothing that is not over full scale. */
 const NEUTRAL: DrumBus = { ceiling: 0 };
@@ -47,52 +69,72 @@ const NEUTRAL: DrumBus = { ceiling: 0 };
 /** The files that a part comes to, the mix first. */
 export function audioParts(wish: AudioWish, part: NamedPart): AudioPart[] {
   const heard = mixedFor(part.song, wish);
-  const seconds = tempoOfSong(heard).secondsAt(songTicks(heard));
-  const hits = hitsPerTrack(heard);
-  const { tracks } = layoutOf(heard);
-  const audible = heardTracks(heard);
-  const sounding = tracks.filter(({ id }) => (hits.get(id) ?? 0) > 0 && audible.has(id));
-  const { click, ending, level } = wish;
-  const whole = wish.guides ? heard : { ...heard, guides: [] };
+  const { click, ending, level, addUp } = wish;
+  const whole: HeardSong = { song: wish.guides ? heard : { ...heard, guides: [] }, click };
+  const stems = wish.stems ? stemsOf(whole) : [];
+  const exact = addUp && wish.stems;
+  const measured: Measured | undefined =
+    level === 'mixed' && !exact
+      ? undefined
+      : {
+          ...whole,
+          by: level === 'mixed' ? 'fit' : level,
+          target: level === 'mixed' ? 0 : wish[level],
+          ...(exact && { stems: stems.map(({ song, click }) => ({ song, click })) }),
+        };
   const common = {
-    seconds,
+    seconds: tempoOfSong(heard).secondsAt(songTicks(heard)),
     ending,
-    ...(level !== 'mixed' && {
-      measured: { song: whole, click, by: level, target: wish[level] },
-    }),
+    ...(measured && { measured }),
+    ...(stems.length > 0 && { stemOf: whole }),
   };
   const parts: AudioPart[] = [];
   if (wish.mix) {
-    const count = sounding.reduce((sum, { id }) => sum + (hits.get(id) ?? 0), 0);
-    parts.push({ ...common, file: part.file, song: whole, click, hits: count });
+    const hits = [...heardHitsPerTrack(heard).values()].reduce((sum, count) => sum + count, 0);
+    parts.push({ ...common, ...whole, file: part.file, hits });
   }
-  if (!wish.stems) return parts;
-  const stem = (name: string) => `${part.file}, ${String(++stems).padStart(2, '0')} ${inOne(name)}`;
-  let stems = 0;
-  for (const { id, name } of sounding) {
-    const song = onlyTrack(heard, id);
-    const count = hits.get(id) ?? 0;
-    parts.push({ ...common, file: stem(name), track: id, song, click: false, hits: count });
-  }
-  if (click) {
-    const song = onlyTrack(heard, undefined);
-    parts.push({ ...common, file: stem('Click'), track: 'click', song, click, hits: 0 });
-  }
+  stems.forEach(({ name, ...stem }, i) => {
+    const file = `${part.file}, ${String(i + 1).padStart(2, '0')} ${inOne(name)}`;
+    parts.push({ ...common, ...stem, file });
+  });
   return parts;
+}
+
+type Stem = Pick<AudioPart, 'track' | 'song' | 'click' | 'hits'> & { name: string };
+
+/** What a mix is made of: each track that is heard in it, its guides, and its click. */
+function stemsOf({ song, click }: HeardSong): Stem[] {
+  const [struck, hits, audible] = [hitsPerTrack(song), heardHitsPerTrack(song), heardTracks(song)];
+  // A track may ring on from where it is muted: it is a stem if it is struck at all.
+  const stems = layoutOf(song)
+    .tracks.filter(({ id }) => (struck.get(id) ?? 0) > 0 && audible.has(id))
+    .map(({ id, name }): Stem => {
+      const only = onlyTrack(song, id);
+      return { name, track: id, song: only, click: false, hits: hits.get(id) ?? 0 };
+    });
+  const none = onlyTrack(song, undefined);
+  if (song.guides.length > 0) {
+    const guides = { ...none, guides: song.guides };
+    stems.push({ name: 'Guides', track: 'guides', song: guides, click: false, hits: 0 });
+  }
+  if (click) stems.push({ name: 'Click', track: 'click', song: none, click, hits: 0 });
+  return stems;
 }
 
 /** The song mixed as a wish has it. @param ceiling what no sample passes where there is no bus, in dB */
 export function mixedFor(
   song: Song,
-  { effects, bus, mutes }: Pick<AudioWish, 'effects' | 'bus' | 'mutes'>,
+  wish: Pick<AudioWish, 'effects' | 'bus' | 'mutes'> & Partial<Pick<AudioWish, 'addUp' | 'stems'>>,
   ceiling = NEUTRAL.ceiling,
 ): Song {
+  const { effects, bus, mutes } = wish;
   const mix = mixOf(song);
   const strips = mix.strips.map((strip): StripSetting => {
     const { mute: _, solo: __, ...plain } = strip;
     return mutes ? strip : plain;
   });
-  const drums = bus ? drumsOf(song) : { ceiling };
+  const exact = wish.addUp === true && wish.stems === true;
+  const drums = exact ? { ceiling: UNBOUNDED } : bus ? drumsOf(song) : { ceiling };
   const mixed: Mix = { ...mix, strips, drums };
   const whole = withMix(song, () => mixed);
   const heard = mutes ? whole : withoutSectionMutes(whole);

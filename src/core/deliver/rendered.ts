@@ -5,6 +5,7 @@ import {
   notesIn,
   Rendering,
   scoreWithin,
+  TruePeakMeter,
   type DeskTable,
 } from '../engine';
 import type { SoundId } from '../model';
@@ -33,6 +34,7 @@ export interface Rendered {
 }
 
 type Played = Pick<AudioPart, 'song' | 'click' | 'within'>;
+type RenderedPart = Played & Pick<AudioPart, 'seconds' | 'ending'>;
 
 const scoreOf = ({ song, within }: Pick<Played, 'song' | 'within'>) =>
   within ? scoreWithin(compileScore(song), within) : compileScore(song);
@@ -70,23 +72,47 @@ const withoutLimiter = (desk: DeskTable): DeskTable => ({
   drums: { ...desk.drums, ceiling: Infinity },
 });
 
-/** What a part is multiplied by so that its mix is as loud as is wished; 1 where nothing is. */
-export function gainOf({ measured, seconds }: AudioPart, form: RenderForm): number {
-  if (!measured) return 1;
-  const { song, click, by, target } = measured;
-  const rendering = renderingOf({ song, click }, form);
+/** What a part is multiplied by to be as loud as is wished, 1 where nothing is. */
+export interface Gain {
+  gain: number;
+  /** So much softer than was asked for it is, as it would be over full scale otherwise, in decibels. */
+  short: Decibels;
+}
+
+/** How a part comes to the level that is wished for: the mix, and stems that must fit, are listened to whole. */
+export async function gainOf(part: AudioPart, form: RenderForm): Promise<Gain> {
+  const { measured, seconds, ending } = part;
+  if (!measured) return { gain: 1, short: 0 };
+  const { by, target, stems = [] } = measured;
   const meter = new LoudnessMeter(form.sampleRate);
-  let peak = 0;
-  for (const [left, right, frames] of piecesOf(rendering, form.sampleRate)) {
-    if (by === 'loudness') meter.process(left, right, frames);
-    for (let i = 0; i < frames; i++) {
-      peak = Math.max(peak, Math.abs(left[i]), Math.abs(right[i]));
-    }
-    form.report?.(Math.min(1, rendering.done / (seconds * form.sampleRate)));
+  const peaks: number[] = [];
+  const all = [measured, ...stems];
+  for (const [n, { song, click }] of all.entries()) {
+    const meant = new TruePeakMeter();
+    const listening: Encoding = {
+      add(left, right) {
+        if (by === 'loudness' && n === 0) meter.process(left, right, left.length);
+        meant.add(left, right);
+      },
+    };
+    await renderPart(
+      { song, click, seconds, ending },
+      { ...form, report: (share) => form.report?.((n + share) / all.length) },
+      { encoding: listening, beginning: listening },
+    );
+    peaks.push(meant.peak);
   }
-  if (peak === 0) return 1;
-  const wanted = by === 'peak' ? levelOf(target) / peak : levelOf(target - meter.integrated);
-  return Number.isFinite(wanted) ? Math.min(wanted, CEILING / peak) : 1;
+  const most = Math.max(...peaks);
+  if (most === 0) return { gain: 1, short: 0 };
+  const wished = {
+    peak: levelOf(target) / peaks[0],
+    loudness: levelOf(target - meter.integrated),
+    fit: 1,
+  }[by];
+  if (!Number.isFinite(wished)) return { gain: 1, short: 0 };
+  const ceiling = by === 'peak' ? Math.max(CEILING, levelOf(target)) : CEILING;
+  const gain = Math.min(wished, ceiling / most);
+  return { gain, short: 20 * Math.log10(wished / gain) };
 }
 
 /** A rendering piece by piece: both sides and how many samples of them are filled. */
@@ -118,7 +144,7 @@ export function heldBack(
  * @param gain from `gainOf`
  */
 export async function renderPart(
-  part: AudioPart,
+  part: RenderedPart,
   form: RenderForm,
   { encoding, beginning, gain = 1 }: { encoding: Encoding; beginning: Encoding; gain?: number },
 ): Promise<Rendered> {
@@ -147,7 +173,7 @@ function amplified(side: Float32Array, gain: number): Float32Array {
  * the sum under the ceiling; it goes round the loop, and so comes to the beginning as the end left it.
  */
 async function renderLoop(
-  part: AudioPart,
+  part: RenderedPart,
   form: RenderForm,
   { encoding, beginning, gain }: { encoding: Encoding; beginning: Encoding; gain: number },
 ): Promise<Rendered> {
@@ -157,8 +183,8 @@ async function renderLoop(
   const body = Math.round(part.seconds * sampleRate);
   const held = heldBack(part, sampleRate);
   const head = [new Float32Array(held), new Float32Array(held)];
-  const raised = ceiling + 20 * Math.log10(gain);
-  const out = new LoopLimiter(sampleRate, part.measured ? Math.min(raised, LOUDEST) : raised);
+  // What is turned up afterwards is held where it would have been before.
+  const out = new LoopLimiter(sampleRate, ceiling + 20 * Math.log10(gain));
   let at = 0;
   for (const [left, right, frames] of piecesOf(rendering, sampleRate)) {
     const sides = [left, right].map((side) => amplified(side.subarray(0, frames), gain));

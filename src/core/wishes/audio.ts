@@ -5,7 +5,7 @@
 export const ENDINGS = ['tail', 'bar', 'loop'] as const;
 export type Ending = (typeof ENDINGS)[number];
 
-/** As it is mixed, or as loud as is wished: by its loudest sample in dB, or by its loudness in LUFS. */
+/** As it is mixed, or as loud as is wished: by its true peak in dB, or by its loudness in LUFS. */
 export const LEVELS = ['mixed', 'peak', 'loudness'] as const;
 export type Levelling = (typeof LEVELS)[number];
 
@@ -16,8 +16,13 @@ export interface AudioWish {
   stems: boolean;
   /** With rooms and echoes; without, each stroke is as it is struck. */
   effects: boolean;
-  /** Through the bus of all drums; without, stems add up to the mix. */
+  /** Through the bus of all drums. */
   bus: boolean;
+  /**
+   * The stems add up to the mix, sample by sample: nothing goes through the bus or a limiter, and what would be
+   * over full scale is turned down, in all files alike.
+   */
+  addUp: boolean;
   /** What is muted, or silenced by a solo, stays so. */
   mutes: boolean;
   /** The guides, and the click, are in the mix; with stems, the click is one of them. */
@@ -25,7 +30,7 @@ export interface AudioWish {
   click: boolean;
   ending: Ending;
   level: Levelling;
-  /** What the loudest sample comes to, in dB below full scale; and the loudness, in LUFS. */
+  /** What the true peak comes to, in dB below full scale; and the loudness, in LUFS. */
   peak: number;
   loudness: number;
 }
@@ -35,6 +40,7 @@ export const USUAL_AUDIO: AudioWish = {
   stems: false,
   effects: true,
   bus: true,
+  addUp: false,
   mutes: true,
   guides: false,
   click: false,

@@ -59,7 +59,7 @@ export const READY_DELIVERIES: Readonly<Record<string, Delivery>> = {
   'stems for a mix': {
     ...USUAL_DELIVERY,
     handed: 'audio',
-    audio: { ...USUAL_AUDIO, stems: true, bus: false },
+    audio: { ...USUAL_AUDIO, stems: true, addUp: true },
   },
   'a loop to build on': {
     ...USUAL_DELIVERY,

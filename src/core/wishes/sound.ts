@@ -55,10 +55,30 @@ export function writable(form: SoundForm): SoundForm {
   };
 }
 
-/** How large a file comes out; undefined where that is known only once it is written. */
+/** Samples of a frame of MPEG-1 layer III. */
+export const MP3_FRAME: Samples = 1152;
+/** Samples that the encoder puts before the first: the delay of its filters. */
+export const MP3_DELAY: Samples = 576;
+
+/** Bytes of all frames of a constant rate: each is a whole number, the rest goes into the next ones as padding. */
+const mp3FrameBytes = (frames: number, rate: Hertz, kilobits: number): number =>
+  Math.floor((frames * (MP3_FRAME / 8) * kilobits * 1000) / rate);
+
+/** Frames that so many samples come to: what the encoder still holds at the end has frames of its own. */
+export const mp3Frames = (samples: Samples): number =>
+  samples === 0 ? 0 : Math.ceil((samples + MP3_DELAY + MP3_FRAME) / MP3_FRAME);
+
+/** Bytes of a file of so many samples, the frame that describes it included. */
+export const mp3Bytes = (samples: Samples, rate: Hertz, kilobits: number): number =>
+  infoBytes(rate, kilobits) + mp3FrameBytes(mp3Frames(samples), rate, kilobits);
+
+/** Bytes of the frame that describes a file. */
+export const infoBytes = (rate: Hertz, kilobits: number): number =>
+  mp3FrameBytes(1, rate, kilobits);
+
+/** How large a file comes out, in bytes; undefined where that is known only once it is written. */
 export function soundBytes({ kind, depth, rate, bitrate }: SoundForm, seconds: Seconds) {
+  const samples = Math.ceil(seconds * rate - 1e-6);
   if (kind === 'flac') return undefined;
-  return kind === 'wav'
-    ? wavBytes(depth, Math.ceil(seconds * rate))
-    : Math.ceil((seconds * bitrate * 1000) / 8);
+  return kind === 'wav' ? wavBytes(depth, samples) : mp3Bytes(samples, rate, bitrate);
 }

@@ -39,6 +39,7 @@ type Switch = {
 /** How sound is written. */
 export function AudioChoices({ song, delivery }: { song: Song; delivery: Delivery }) {
   const { audio, sound } = delivery;
+  const isExact = audio.stems && audio.addUp;
   const check = (name: Switch, label: string) => (
     <Check
       label={label}
@@ -51,16 +52,17 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
       <Box>
         {check('mix', 'all together, in one file')}
         {check('stems', `a file a track (${layoutOf(song).name})`)}
+        {audio.stems && check('addUp', 'stems that add up to the mix')}
         {check('effects', 'with rooms and echoes')}
-        {check('bus', 'through what all drums go through')}
+        {!isExact && check('bus', 'through what all drums go through')}
         {check('mutes', 'without what is muted')}
-        {song.guides.length > 0 && check('guides', 'the guides too, in the mix')}
+        {song.guides.length > 0 && check('guides', 'the guides too')}
         {check('click', 'the click too')}
       </Box>
-      {audio.stems && audio.bus && (
+      {isExact && (
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-          Each file goes through the bus of all drums by itself. Without it the files add up to the
-          mix exactly.
+          Nothing goes through the drum bus or a limiter; where the mix or a stem would be over full
+          scale, all files are turned down alike.
         </Typography>
       )}
       <ChoiceField
@@ -85,7 +87,7 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
       />
       {audio.level === 'peak' && (
         <NumberField
-          label="loudest sample, in dB"
+          label="true peak, in dB"
           value={audio.peak}
           min={-24}
           max={0}

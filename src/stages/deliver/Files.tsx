@@ -10,7 +10,13 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
-import type { AudioWish, Delivery, Packing, PlannedFile } from '@/core/deliver';
+import {
+  soundBytes,
+  type AudioWish,
+  type Delivery,
+  type Packing,
+  type PlannedFile,
+} from '@/core/deliver';
 import { decibelsOf } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
 import type { HandedOver, Heard } from '@/state/deliver/slice';
@@ -59,6 +65,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
         )}
       </Box>
       {busy && <Working />}
+      {sound && delivery.audio.stems && <AddingUp files={files} delivery={delivery} />}
       {files.length === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
           Choose on the left what is written: all together, a file a track, or both.
@@ -111,7 +118,9 @@ interface RowProps {
 function FileRow({ file, path, written, heard, chosen, delivery }: RowProps) {
   const { tracks, bars, hits, bytes } = file;
   const warnings = [...file.warnings, ...heardWarnings(heard, delivery.audio)];
-  const size = written?.bytes ?? bytes;
+  // Once it was listened to, its length with what rings out is known, and with it its size.
+  const size =
+    written?.bytes ?? (heard?.seconds ? soundBytes(delivery.sound, heard.seconds) : bytes);
   return (
     <>
       <TableRow
@@ -164,21 +173,72 @@ function FileRow({ file, path, written, heard, chosen, delivery }: RowProps) {
 
 /** More than this held back is heard, in decibels. */
 const HELD = 0.5;
+/** Less than this is not told. */
+const LITTLE = 0.05;
+/** More than full scale, but for what rounding leaves. */
+const OVER = 1.001;
 
 /** What was heard of a file. */
-function heardWarnings(heard: Partial<Heard> | undefined, { level, bus }: AudioWish): string[] {
+function heardWarnings(
+  heard: Partial<Heard> | undefined,
+  { level, loudness, addUp, stems }: AudioWish,
+): string[] {
   if (heard?.peak === undefined) return [];
   if (heard.peak === 0) return ['It is silent.'];
-  const { limited = 0 } = heard;
-  if (heard.peak > 1) {
-    return [
+  const { limited = 0, short = 0, gain = 1 } = heard;
+  const warnings: string[] = [];
+  if (heard.peak > OVER) {
+    warnings.push(
       'It is over full scale: a file of 16 or 24 bits cuts it. Turn it down in Balance, or choose a level.',
-    ];
+    );
   }
-  if (limited < HELD || level !== 'mixed') return [];
-  return [
-    `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB${bus ? '' : ', so that files do not add up to the mix there'}. Turn it down in Balance where that is not meant.`,
-  ];
+  if (level === 'loudness' && short > LITTLE) {
+    warnings.push(
+      `The mix reaches ${decibels(loudness - short)} LUFS, not ${decibels(loudness)}: louder, it would be over full scale.`,
+    );
+  } else if (level === 'peak' && short > LITTLE) {
+    warnings.push(
+      `It is ${short.toFixed(1)} dB lower than asked, so that no stem is over full scale.`,
+    );
+  } else if (level === 'mixed' && addUp && stems && gain < 1) {
+    warnings.push(
+      `Like all files it is ${decibels(-decibelsOf(gain))} dB lower than it is mixed, so that none is over full scale.`,
+    );
+  }
+  if (limited >= HELD && level === 'mixed') {
+    warnings.push(
+      `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB. Turn it down in Balance where that is not meant.`,
+    );
+  }
+  return warnings;
+}
+
+const decibels = (value: number) => value.toFixed(1).replace('-', '−').replace(/\.0$/, '');
+
+/** Whether stems add up to their mix, and what keeps them from it. */
+function AddingUp({ files, delivery }: Omit<FilesProps, 'chosen'>) {
+  const foretold = useWorkbench((state) => state.foretold);
+  const { audio } = delivery;
+  const told = files.flatMap(({ path }) => foretold.get(path)?.apart ?? []);
+  const apart = told.reduce((most, one) => (Math.abs(one) > Math.abs(most) ? one : most), 0);
+  if (audio.addUp) return null;
+  if (told.length > 0 && Math.abs(apart) < LITTLE) return null;
+  const by =
+    told.length === 0
+      ? 'may not add up to the mix'
+      : `are up to ${Math.abs(apart).toFixed(1)} dB ${apart > 0 ? 'louder' : 'softer'} together than the mix`;
+  const why = audio.bus
+    ? 'the drum bus works on each of them by itself'
+    : 'the limiter works on each of them by itself';
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 14 }}>
+      <WarningIcon sx={{ fontSize: 18, color: 'primary.main' }} />
+      <Box sx={{ flex: 1 }}>
+        The stems {by}: {why}.
+      </Box>
+      <Button onClick={() => wishes.wishAudio({ addUp: true })}>make them add up</Button>
+    </Box>
+  );
 }
 
 const PACKINGS: readonly (readonly [Packing, string])[] = [

@@ -42,8 +42,8 @@ export function foretell(song: Song, planned: readonly PlannedFile[], sound: Sou
     const parts = files.map(({ audio }) => audio!);
     const work = writeAudioAside(parts, sound, samples, 'nowhere', undefined, (i, written) => {
       if (ended) return;
-      const { frames, peak, limited, outline } = written;
-      const heard: Heard = { seconds: frames / sound.rate, peak, limited, outline };
+      const { frames, blob: _, ...told } = written;
+      const heard: Heard = { seconds: frames / sound.rate, ...told };
       useWorkbench.setState(({ foretold }) => ({
         foretold: new Map(foretold).set(files[i].path, heard),
       }));

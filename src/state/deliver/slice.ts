@@ -17,9 +17,14 @@ export interface WritingNow {
 export interface Heard {
   /** Its length. */
   seconds: Seconds;
-  /** Its loudest sample, 1 is full scale, and the most that the limiter held back, in decibels. */
+  /** Its true peak, 1 is full scale, and the most that the limiter held back, in decibels. */
   peak: number;
   limited: number;
+  /** What it was multiplied by, and so much softer than was asked for it is, in decibels. */
+  gain?: number;
+  short?: number;
+  /** Of a stem: so much louder than the mix all stems are together where they differ most, in decibels. */
+  apart?: number;
   outline: Float32Array;
 }
 

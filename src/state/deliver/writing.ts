@@ -202,11 +202,11 @@ async function writtenAudio(
   }
 
   async function outFile(planned: PlannedFile, written: WrittenAudio, i: number): Promise<OutFile> {
-    const { blob, frames, peak, limited, outline } = written;
+    const { blob, frames, apart: _, ...told } = written;
     const { path } = planned;
     const content = blob ?? (await handles[i].getFile());
     const seconds = frames / sound.rate;
-    const about = { path, bytes: content.size, content, seconds, peak, limited, outline };
+    const about = { path, bytes: content.size, content, seconds, ...told };
     return { path, content, about, there: blob === undefined };
   }
 }

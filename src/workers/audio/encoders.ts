@@ -11,6 +11,8 @@ import {
 } from 'mediabunny';
 import {
   frameBytes,
+  infoBytes,
+  mp3Info,
   wavHeaderBytes,
   WavStream,
   type Encoding,
@@ -58,8 +60,6 @@ function wavFile({ depth, rate }: SoundForm, held: Samples, disk?: OnDisk): Soun
   };
 }
 
-const FORMATS = { flac: FlacOutputFormat, mp3: Mp3OutputFormat } as const;
-
 /** A file whose samples are packed one after another: a loop is kept until its beginning is there. */
 function packedFile(form: SoundForm, isLoop: boolean, disk?: OnDisk): SoundFile {
   const { kind, rate, bitrate } = form as SoundForm & { kind: 'flac' | 'mp3' };
@@ -68,9 +68,19 @@ function packedFile(form: SoundForm, isLoop: boolean, disk?: OnDisk): SoundFile 
   const source = new AudioSampleSource({
     codec: kind,
     ...(kind === 'mp3' && { bitrate: bitrate * 1000 }),
+    onEncodedPacket: (packet) => {
+      frames++;
+      bytes += packet.byteLength;
+    },
   });
-  const target = disk ? new StreamTarget(disk.open) : new BufferTarget();
-  const output = new Output({ format: new FORMATS[kind](), target });
+  let [frames, bytes] = [0, 0];
+  // What describes an MP3 file is written once it is known, before the rest.
+  const before = kind === 'mp3' ? infoBytes(rate, bitrate) : 0;
+  const target = disk ? new StreamTarget(disk.openAt(before)) : new BufferTarget();
+  const output = new Output({
+    format: kind === 'mp3' ? new Mp3OutputFormat({ xingHeader: false }) : new FlacOutputFormat(),
+    target,
+  });
   output.addAudioTrack(source);
   const started = output.start();
   const samplesOf = kind === 'flac' ? wholeSamples(form) : floatSamples;
@@ -97,9 +107,15 @@ function packedFile(form: SoundForm, isLoop: boolean, disk?: OnDisk): SoundFile 
     async finish() {
       await kept.playTo(encoding);
       await output.finalize();
-      return target instanceof BufferTarget
-        ? new Blob([target.buffer!], { type: `audio/${kind === 'mp3' ? 'mpeg' : kind}` })
-        : undefined;
+      const about = { rate, kilobits: bitrate, samples: done, frames, bytes };
+      const info = kind === 'mp3' ? (mp3Info(about) as Uint8Array<ArrayBuffer>) : new Uint8Array(0);
+      if (!(target instanceof BufferTarget)) {
+        if (info.length > 0) await disk!.write(0, info);
+        return undefined;
+      }
+      return new Blob([info, target.buffer!], {
+        type: `audio/${kind === 'mp3' ? 'mpeg' : kind}`,
+      });
     },
   };
 }

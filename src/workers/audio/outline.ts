@@ -1,14 +1,15 @@
 import type { Encoding } from '../../core/deliver';
+import { TruePeakMeter } from '../../core/engine';
 import type { Samples } from '../../core/time';
 
 /** A waveform on the page has so many points. */
 const POINTS = 900;
 
-/** What a file looks like from afar: the loudest of each of its stretches, and of all. */
+/** What a file looks like from afar: the loudest of each of its stretches, and its true peak. */
 export class Outline {
   readonly points = new Float32Array(POINTS);
-  peak = 0;
   frames: Samples = 0;
+  private readonly meter = new TruePeakMeter();
 
   /** @param length of the file, about: what comes after it is in the last stretch */
   constructor(private readonly length: Samples) {}
@@ -31,8 +32,13 @@ export class Outline {
       const loudest = Math.max(Math.abs(left[i]), Math.abs(right[i]));
       const point = Math.min(POINTS - 1, Math.floor(((from + i) / length) * POINTS));
       if (loudest > points[point]) points[point] = loudest;
-      if (loudest > this.peak) this.peak = loudest;
     }
+    this.meter.add(left, right);
     this.frames += left.length;
+  }
+
+  /** The true peak, 1 is full scale. */
+  get peak(): number {
+    return this.meter.peak;
   }
 }

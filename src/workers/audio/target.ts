@@ -47,8 +47,15 @@ export class OnDisk implements Target {
     return this.stream.write({ type: 'write', position, data });
   }
 
-  /** The same for what writes into a stream and closes it: that waits until all files are closed. */
-  get open(): WritableStream<{ type: 'write'; position: number; data: Uint8Array<ArrayBuffer> }> {
-    return new WritableStream({ write: (chunk) => this.stream.write(chunk) });
+  /**
+   * The same for what writes into a stream and closes it: that waits until all files are closed.
+   * @param from where its first byte goes
+   */
+  openAt(
+    from: number,
+  ): WritableStream<{ type: 'write'; position: number; data: Uint8Array<ArrayBuffer> }> {
+    return new WritableStream({
+      write: (chunk) => this.stream.write({ ...chunk, position: from + chunk.position }),
+    });
   }
 }
