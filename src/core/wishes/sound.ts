@@ -64,9 +64,9 @@ export const MP3_DELAY: Samples = 576;
 const mp3FrameBytes = (frames: number, rate: Hertz, kilobits: number): number =>
   Math.floor((frames * (MP3_FRAME / 8) * kilobits * 1000) / rate);
 
-/** Frames that so many samples come to: what the encoder still holds at the end has frames of its own. */
+/** Frames that so many samples come to: as much as there is silence before the first at least is behind the last. */
 export const mp3Frames = (samples: Samples): number =>
-  samples === 0 ? 0 : Math.ceil((samples + MP3_DELAY + MP3_FRAME) / MP3_FRAME);
+  samples === 0 ? 0 : Math.ceil((samples + 2 * MP3_DELAY) / MP3_FRAME);
 
 /** Bytes of a file of so many samples, the frame that describes it included. */
 export const mp3Bytes = (samples: Samples, rate: Hertz, kilobits: number): number =>
