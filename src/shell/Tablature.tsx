@@ -104,9 +104,8 @@ function TablatureBody({ pasted, onClose }: BodyProps) {
     onClose();
     goToStage('shape');
   };
-  const report = own
-    ? (written?.left ?? []).map((left) => `Tablature cannot say: ${left}.`)
-    : read.report;
+  const unsaid = written?.lost.said();
+  const report = own ? (unsaid ? [unsaid] : []) : read.report;
   return (
     <>
       <DialogTitle id="tab-title">Drum tablature</DialogTitle>

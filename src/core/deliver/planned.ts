@@ -109,12 +109,7 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): Unplaced[] {
       }
       const { text, left } = tabOfSong(own);
       const { length } = new TextEncoder().encode(text);
-      const warnings =
-        hits === 0
-          ? [SILENT]
-          : left.length > 0
-            ? [`Tablature does not say ${left.join('; ')}.`]
-            : [];
+      const warnings = hits === 0 ? [SILENT] : left ? [left] : [];
       return [{ ...about, ending: 'txt', tracks: 1, bytes: length, warnings }];
     }
     case 'project':

@@ -1,7 +1,7 @@
 import { articulationOf, noteOf, pieceOf, type Song } from '../model';
 import { tableOf } from '../names';
 import { onUsualKit } from '../pattern';
-import { writeTab } from '../tab';
+import { Lost, writeTab } from '../tab';
 import { barNumber, pushInMs, sameMeter, type Meter, type Ticks } from '../time';
 import {
   bpmAt,
@@ -16,8 +16,8 @@ import {
 
 export interface WrittenText {
   text: string;
-  /** What it cannot say, a sentence each; empty when nothing was lost. */
-  left: string[];
+  /** What it cannot say, in a sentence; empty when nothing was lost. */
+  left: string;
 }
 
 /** Bars of a place in one meter, in ticks from its start. */
@@ -44,9 +44,10 @@ function runsOf({ section }: LaidPlace): Run[] {
  * their number, and a section that is played again just as it was is named and not written again.
  */
 export function tabOfSong(song: Song): WrittenText {
-  const left = new Set<string>();
+  const lost = new Lost();
   const legend = new Set<string>();
   const blocks: string[] = [];
+  let recorded = false;
   /** The name of the place at which each body was written. */
   const written = new Map<string, string>();
   for (const laid of laidPlaces(song)) {
@@ -54,9 +55,9 @@ export function tabOfSong(song: Song): WrittenText {
     const bodies = runsOf(laid).map((run) => {
       const { pattern } = wovenOf(song, laid, run, 'place');
       const usual = onUsualKit(pattern, song.kit);
-      if (usual !== pattern) left.add('which sounds are recorded ones');
+      if (usual !== pattern) recorded = true;
       const tab = writeTab({ ...usual, meter: run.meter });
-      tab.left.forEach((one) => left.add(one));
+      lost.addAll(tab.lost);
       tab.legend.forEach((line) => legend.add(line));
       return tab.body;
     });
@@ -69,8 +70,9 @@ export function tabOfSong(song: Song): WrittenText {
     blocks.push(`${head}\n${before === undefined ? body : `as ${before}`}`);
   }
   const title = `${song.name}\n`;
+  if (recorded) lost.add('recorded');
   const legends = ['legend', ...[...legend].sort(), '- = rest'];
-  return { text: [title, ...blocks, legends.join('\n'), ''].join('\n\n'), left: [...left] };
+  return { text: [title, ...blocks, legends.join('\n'), ''].join('\n\n'), left: lost.said() };
 }
 
 /** The columns of a table of hits, and what they hold. */

@@ -44,26 +44,46 @@ function lackingNotes(song: Song, { noteMap }: ExportOptions, hits: readonly Tim
     if (known) known.count++;
     else lacking.set(key, { hit, count: 1 });
   }
-  const said = [...lacking.values()].map(({ hit, count }) => {
-    const near = nearestStroke(hit, map, song.kit);
-    const name = nameOfWay(hit.piece, hit.articulation, song.kit);
-    return `${name}: no note in “${map.name}”; ${saidCount(count, 'hit')} ${count === 1 ? 'goes' : 'go'} out as ${near ? nameOfWay(near.piece, near.articulation, song.kit).toLowerCase() : 'General MIDI has it'}.`;
-  });
+  const wayOf = (piece: string, articulation: string) =>
+    nameOfWay(piece, articulation, song.kit).toLowerCase();
+  const sum = [...lacking.values()].reduce((all, { count }) => all + count, 0);
+  const gone = [...lacking.values()]
+    .sort((a, b) => b.count - a.count)
+    .map(({ hit, count }) => {
+      const near = nearestStroke(hit, map, song.kit);
+      const as = near ? wayOf(near.piece, near.articulation) : 'General MIDI has it';
+      return `${wayOf(hit.piece, hit.articulation)} as ${as} (${count.toLocaleString('en')})`;
+    });
   const byNote = new Map<string, string[]>();
   for (const [key, note] of shared) {
     if (lacking.has(key)) continue;
     byNote.set(note, [...(byNote.get(note) ?? []), key]);
   }
-  for (const [note, keys] of byNote) {
-    if (keys.length < 2) continue;
+  const alike = [...byNote].flatMap(([note, keys]) => {
+    if (keys.length < 2) return [];
     const names = keys.map((key) => {
       const [piece, articulation] = key.split('/');
-      return nameOfWay(piece, articulation, song.kit).toLowerCase();
+      return wayOf(piece, articulation);
     });
-    said.push(`One note (${note}) for ${names.join(' and ')}: a reader cannot tell them apart.`);
-  }
-  return said;
+    return [`${names.join(' and ')} (${note})`];
+  });
+  return [
+    ...(sum > 0
+      ? [
+          `“${map.name}” has no note for ${saidCount(sum, 'hit')}, which ${sum === 1 ? 'goes' : 'go'} out as the nearest it has: ${listed(gone)}.`,
+        ]
+      : []),
+    ...(alike.length > 0 ? [`A reader cannot tell apart what is one note: ${listed(alike)}.`] : []),
+  ];
 }
+
+/** More than these are not named one by one. */
+const NAMED = 4;
+
+const listed = (all: readonly string[]): string =>
+  all.length > NAMED + 1
+    ? `${all.slice(0, NAMED).join('; ')}; and ${all.length - NAMED} more`
+    : all.join('; ');
 
 /** Strokes of one moment that are one note: a track says it twice, most programs hear it once. */
 function doubled(song: Song, options: ExportOptions): string[] {

@@ -19,4 +19,4 @@ export {
   type TabLine,
 } from './signs';
 export { readSetting } from './rows';
-export { said, writeTab, type WrittenTab } from './write';
+export { Lost, said, writeTab, type WrittenTab } from './write';

@@ -15,8 +15,8 @@ export interface WrittenTab {
   /** Its lines alone, and what their letters mean. */
   body: string;
   legend: string[];
-  /** What tablature cannot say, a sentence each; empty when nothing was lost. */
-  left: string[];
+  /** What tablature cannot say. */
+  lost: Lost;
 }
 
 /** Columns a line may have before the next bars go into a system of their own. */
@@ -32,8 +32,8 @@ export function writeTab(pattern: Pattern): WrittenTab {
   const strands = pattern.strands.filter((strand) => strand.hits.length > 0);
   const shown = strands.length > 0 ? strands : pattern.strands.slice(0, 1);
   const count = Math.ceil(pattern.length / bar - 1e-9);
-  if (pattern.length % bar !== 0) lost.add('the length: it is no whole number of bars');
-  if (pattern.swing) lost.add(`the swing setting (${Math.round(pattern.swing.percent)} %)`);
+  if (pattern.length % bar !== 0) lost.add('length');
+  if (pattern.swing) lost.add('swing');
   const lines = shown.flatMap((strand) => linesOfStrand(pattern, strand, count, lost));
   const systems = systemsOf(
     lines.map(({ bars }) => bars),
@@ -61,18 +61,58 @@ export function writeTab(pattern: Pattern): WrittenTab {
     text: [...head, '', body, '', 'legend', ...legend, '- = rest', ''].join('\n'),
     body,
     legend,
-    left: lost.said(),
+    lost,
   };
 }
 
-/** Counts what gets lost, for one sentence a kind. */
-class Lost {
-  private readonly counts = new Map<string, number>();
-  add(what: string): void {
-    this.counts.set(what, (this.counts.get(what) ?? 0) + 1);
+/** What tablature cannot say, each with its words for one and for `n` of them. */
+const LOSSES = {
+  length: () => 'the length, which is no whole number of bars',
+  swing: () => 'the swing',
+  loops: (n: number) =>
+    n === 1 ? 'that one line loops at its own length' : `that ${n} lines loop at their own length`,
+  recorded: () => 'which sounds are recorded ones',
+  shared: (n: number) => `${strokes(n)} on a step where the same piece is struck already`,
+  between: (n: number) => `where ${strokes(n)} between two steps ${n === 1 ? 'stands' : 'stand'}`,
+  struck: (n: number) => `how ${strokes(n)} ${n === 1 ? 'is' : 'are'} struck`,
+  velocity: (n: number) => `the exact strength of ${strokes(n)}`,
+  flam: (n: number) => `the time and softness of ${count(n, 'flam')}`,
+  choke: (n: number) => `where ${strokes(n)} ${n === 1 ? 'is' : 'are'} choked`,
+  push: (n: number) => `how early or late ${strokes(n)} ${n === 1 ? 'is' : 'are'}`,
+  burst: (n: number) => count(n, 'burst'),
+  cycle: (n: number) => count(n, 'cycle'),
+  pan: (n: number) => `the pan of ${strokes(n)}`,
+  tune: (n: number) => `the tuning of ${strokes(n)}`,
+  reverse: (n: number) => `that ${strokes(n)} ${n === 1 ? 'is' : 'are'} reversed`,
+  room: (n: number) => `what ${strokes(n)} ${n === 1 ? 'sends' : 'send'} to the room`,
+  echo: (n: number) => `what ${strokes(n)} ${n === 1 ? 'sends' : 'send'} to the echo`,
+  duration: (n: number) => `the length of ${strokes(n)}`,
+  source: (n: number) => `the MIDI channel of ${strokes(n)}`,
+} as const;
+
+export type Loss = keyof typeof LOSSES;
+
+const count = (n: number, one: string) => `${n.toLocaleString('en')} ${one}${n === 1 ? '' : 's'}`;
+const strokes = (n: number) => count(n, 'stroke');
+
+/** How often each thing that tablature cannot say was met. */
+export class Lost {
+  private readonly counts = new Map<Loss, number>();
+
+  add(loss: Loss, times = 1): void {
+    this.counts.set(loss, (this.counts.get(loss) ?? 0) + times);
   }
-  said(): string[] {
-    return [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
+
+  addAll({ counts }: Lost): void {
+    for (const [loss, times] of counts) this.add(loss, times);
+  }
+
+  /** A sentence, empty where nothing was lost: "Tablature does not say the exact strength of 151 strokes." */
+  said(): string {
+    const said = [...this.counts].map(([loss, n]) => LOSSES[loss](n));
+    if (said.length === 0) return '';
+    const last = said.pop()!;
+    return `Tablature does not say ${said.length > 0 ? `${said.join(', ')}, or ` : ''}${last}.`;
   }
 }
 
@@ -87,8 +127,8 @@ interface WrittenLine extends TabLine {
  */
 function linesOfStrand(pattern: Pattern, strand: Strand, count: number, lost: Lost): WrittenLine[] {
   const { piece, hits } = strand;
-  const { name, articulations } = pieceOf(piece);
-  if (strand.loopTicks) lost.add(`that ${name.toLowerCase()} loops at its own length`);
+  const { articulations } = pieceOf(piece);
+  if (strand.loopTicks) lost.add('loops');
   const step = gridOf(pattern, strand);
   const apart = articulations.slice(1).filter(({ id }) => {
     const struck = hits.filter(({ articulation }) => articulation === id);
@@ -126,16 +166,15 @@ function barsOfLine(
 ): string[] {
   const steps = Math.round(barTicks(pattern.meter) / step);
   const rows = Array.from({ length: count }, () => new Array<string>(steps).fill('-'));
-  const { name } = pieceOf(line.piece);
   for (const hit of line.hits) {
     const place = Math.round(hit.at / step);
     const [inBar, row] = [place % steps, rows[Math.floor(place / steps)]];
     if (!row || taken.has(place)) {
-      lost.add(`a stroke of ${name.toLowerCase()} that shares its step with another`);
+      lost.add('shared');
       continue;
     }
     taken.add(place);
-    if (Math.abs(place * step - hit.at) > 1e-6) lost.add('the place of a stroke between two steps');
+    if (Math.abs(place * step - hit.at) > 1e-6) lost.add('between');
     row[inBar] = signOf(line, hit) ?? nearestSign(line, hit);
     sayWhatIsLost(line.piece, hit, signsOf(line).get(row[inBar])!, lost);
   }
@@ -143,34 +182,33 @@ function barsOfLine(
 }
 
 function sayWhatIsLost(piece: PieceId, hit: Hit, meaning: Meaning, lost: Lost): void {
-  const { name } = pieceOf(piece);
   if (meaning.articulation !== articulationOf(piece, hit.articulation).id) {
-    lost.add(`how ${name.toLowerCase()} is struck`);
+    lost.add('struck');
   }
-  if (meaning.velocity !== hit.velocity) lost.add('a velocity between the written ones');
+  if (meaning.velocity !== hit.velocity) lost.add('velocity');
   const { flam } = meaning;
   if (
     flam?.lead !== hit.flam?.lead ||
     flam?.softness !== hit.flam?.softness ||
     flam?.strokes !== hit.flam?.strokes
   ) {
-    lost.add('the time and softness of a flam');
+    lost.add('flam');
   }
-  if (meaning.choke !== hit.choke) lost.add('where a stroke is choked');
-  if (hit.push !== 0) lost.add('how far a stroke is off its step');
-  for (const [key, what] of UNSAID) if (hit[key] !== undefined) lost.add(what);
+  if (meaning.choke !== hit.choke) lost.add('choke');
+  if (hit.push !== 0) lost.add('push');
+  for (const [key, loss] of UNSAID) if (hit[key] !== undefined) lost.add(loss);
 }
 
-const UNSAID: readonly (readonly [keyof Hit, string])[] = [
-  ['burst', 'a burst'],
-  ['cycle', 'a cycle'],
-  ['pan', 'a pan'],
-  ['tune', 'a tuning'],
-  ['reverse', 'a reversed sound'],
-  ['room', 'a send to the room'],
-  ['echo', 'a send to the echo'],
-  ['length', 'the length of a note'],
-  ['source', 'a MIDI channel'],
+const UNSAID: readonly (readonly [keyof Hit, Loss])[] = [
+  ['burst', 'burst'],
+  ['cycle', 'cycle'],
+  ['pan', 'pan'],
+  ['tune', 'tune'],
+  ['reverse', 'reverse'],
+  ['room', 'room'],
+  ['echo', 'echo'],
+  ['length', 'duration'],
+  ['source', 'source'],
 ];
 
 /** The coarsest step rate that a whole bar holds and that has a step for each hit of the strand. */

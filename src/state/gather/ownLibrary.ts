@@ -5,7 +5,7 @@ import { grooveOfPattern, type Groove } from '@/core/library';
 import { songWith, type PatternKind } from '@/core/model';
 import { fileName, inOne, pathsOf } from '@/core/names';
 import { onUsualKit } from '@/core/pattern';
-import { writeTab } from '@/core/tab';
+import { Lost, writeTab } from '@/core/tab';
 import * as library from '@/storage/library/library';
 import { whyNot, withinPatience } from '@/storage/failures';
 import { openDialog } from '../dialogs/dialogs';
@@ -137,7 +137,7 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
   const { family } = chosen;
   const rows = useGather.getState().grooves.filter((groove) => groove.family === family);
   const found: { file: string; bytes: Uint8Array }[] = [];
-  const left = new Set<string>();
+  const lost = new Lost();
   let unread = 0;
   for (const row of rows) {
     const [pattern] = await patternsOf(row.id);
@@ -152,9 +152,9 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
       const song = songWith({ id: 'x', name, bpm }, [said]);
       found.push({ file, bytes: exportMidi(song, { pattern: said.id }) });
     } else {
-      const { text, left: unsaid } = writeTab(said);
-      for (const one of unsaid) left.add(one.replace(/ \(\d+ times\)$/, ''));
-      found.push({ file, bytes: strToU8(text) });
+      const tab = writeTab(said);
+      lost.addAll(tab.lost);
+      found.push({ file, bytes: strToU8(tab.text) });
     }
   }
   const ending = form === 'MIDI files' ? 'mid' : 'tab';
@@ -166,7 +166,7 @@ export async function saveFamily(form: FamilyForm): Promise<void> {
   notify(
     [
       `“${name}” holds ${count === 1 ? '1 groove' : `${count} grooves`} of “${family}”.`,
-      left.size > 0 ? `Tablature cannot say ${[...left].slice(0, 4).join(', ')}.` : '',
+      lost.said(),
       unread > 0 ? `${unread} could not be read.` : '',
     ]
       .filter(Boolean)
