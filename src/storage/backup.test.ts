@@ -80,6 +80,18 @@ test('save points, sounds, kits, presets and deliveries are in it too', async ()
   expect([sound.hash, sound.name, [...sound.left]]).toEqual([hash, 'clank', [...left]]);
 });
 
+test('of a backup that is cut off what is whole is put back, and that it is cut is told', async () => {
+  const whole = await writeBackup(await filled());
+  const there = browser();
+  const restored = await restore(whole.slice(0, -400), there);
+  expect(restored.songs).toBe(2);
+  expect(restored.problems[0]).toMatch(/“x.backup.zip” is cut off/);
+  expect(await names(there)).toEqual([demo.name, other.name].sort());
+  // Cut in its first song, it holds none.
+  const none = await restore(whole.slice(0, 3000), browser());
+  expect(none).toMatchObject({ songs: 0, problems: [expect.stringMatching(/is cut off/)] });
+});
+
 test('twice is as good as once', async () => {
   const here = await filled();
   const bytes = await writeBackup(here);

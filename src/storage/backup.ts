@@ -1,16 +1,9 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate';
 import { nanoid } from 'nanoid';
 import type { Table } from 'dexie';
 import { isNoteMapChoice } from '@/core/midi';
 import { isGroove, rowReceived, rowSent, type Groove } from '@/core/library';
-import {
-  differenceOf,
-  isKit,
-  isStrip,
-  soundView,
-  withSamples,
-  type SampleHash,
-} from '@/core/model';
+import { differenceOf, isKit, isStrip, soundView } from '@/core/model';
 import {
   db,
   type FamilyNoteMap,
@@ -31,6 +24,7 @@ import { readSoundParts, soundParts } from './soundParts';
 import { headOf, listSongs, loadSong, storedForm } from './songs';
 import { readSong } from './songRecord';
 import { allRemarks, isSoundPattern, ownGrooves } from './library/library';
+import { cutOff, readZipParts } from './zipParts';
 import { grooveIdNow } from './upgrades/grooveIds';
 
 /** What a backup is called. */
@@ -109,27 +103,31 @@ export async function restoreBackup(
   name: string,
   at: LoomDb = db(),
 ): Promise<Restored | { problem: string } | undefined> {
-  const parts = unpacked(bytes);
-  if (parts === 'damaged') return { problem: `“${name}” is damaged and cannot be unpacked.` };
-  if (parts === 'huge') return { problem: `“${name}” unpacks to more than 1 GB and was not read.` };
+  const unpacked = readZipParts(bytes, () => LARGEST, LARGEST);
+  if (unpacked === 'damaged') return { problem: `“${name}” is damaged and cannot be unpacked.` };
+  if (unpacked === 'huge') {
+    return { problem: `“${name}” unpacks to more than 1 GB and was not read.` };
+  }
+  const { parts, isCut } = unpacked;
   if (!parts[ABOUT]) return undefined;
-  const restored: Restored = { songs: 0, copies: 0, same: 0, grooves: 0, problems: [] };
-  const renamed = await restoreSounds(parts, restored, at);
+  const restored: Restored = {
+    songs: 0,
+    copies: 0,
+    same: 0,
+    grooves: 0,
+    problems: isCut ? [cutOff(name)] : [],
+  };
+  await restoreSounds(parts, restored, at);
   for (const [path, content] of Object.entries(parts)) {
-    if (/^songs\/[^/]+\.json$/.test(path))
-      await restoreSong(path, content, { restored, renamed, at });
+    if (/^songs\/[^/]+\.json$/.test(path)) await restoreSong(path, content, { restored, at });
   }
   if (parts['library.json']) await restoreLibrary(parts, restored, at);
-  await restoreKept(parts, { restored, renamed, at });
+  await restoreKept(parts, { restored, at });
   return restored;
 }
 
-type Renamed = ReadonlyMap<SampleHash, SampleHash>;
-
 interface Restoring {
   restored: Restored;
-  /** Sounds that were called otherwise in the file than by what they hold. */
-  renamed: Renamed;
   at: LoomDb;
 }
 
@@ -138,22 +136,21 @@ async function restoreSounds(
   parts: Readonly<Record<string, Uint8Array>>,
   restored: Restored,
   at: LoomDb,
-): Promise<Renamed> {
+): Promise<void> {
   const held = Object.keys(parts).flatMap(
     (part) => /^sounds\/([0-9a-f]+)\.wav$/.exec(part)?.[1] ?? [],
   );
   const here = await samplesHere(held, at);
   const missing = held.filter((hash) => !here.has(hash));
-  const { sounds, renamed, problems } = await readSoundParts(parts, missing);
+  const { sounds, problems } = await readSoundParts(parts, missing);
   await at.samples.bulkPut(sounds);
   restored.problems.push(...problems);
-  return renamed;
 }
 
 /** Puts back save points, kits, presets and deliveries that are not here. */
 async function restoreKept(
   parts: Readonly<Record<string, Uint8Array>>,
-  { restored, renamed, at }: Restoring,
+  { restored, at }: Restoring,
 ): Promise<void> {
   const { points, problems } = readPointParts(parts);
   restored.problems.push(...problems);
@@ -173,28 +170,15 @@ async function restoreKept(
     const { name, delivery } = (row ?? {}) as Partial<KeptDelivery>;
     return typeof name === 'string' && readDelivery(delivery) !== undefined;
   });
-  const own = kits.map((one) => ({ ...one, kit: withSamples(one.kit, renamed) }));
-  await addMissing(at.kits, own, ({ id }) => id);
+  await addMissing(at.kits, kits, ({ id }) => id);
   await addMissing(at.presets, presets, ({ id }) => id);
   await addMissing(at.deliveries, deliveries, ({ name }) => name);
-}
-
-function unpacked(bytes: Uint8Array): Record<string, Uint8Array> | 'damaged' | 'huge' {
-  let size = 0;
-  try {
-    const parts = unzipSync(bytes, {
-      filter: ({ originalSize }) => (size += originalSize) <= LARGEST,
-    });
-    return size > LARGEST ? 'huge' : parts;
-  } catch {
-    return 'damaged';
-  }
 }
 
 async function restoreSong(
   path: string,
   content: Uint8Array,
-  { restored, renamed, at }: Restoring,
+  { restored, at }: Restoring,
 ): Promise<void> {
   const value = parsed(content) as { song?: unknown; view?: unknown } | undefined;
   const read = readSong(value?.song);
@@ -202,9 +186,7 @@ async function restoreSong(
     restored.problems.push(`${path}: ${read.problem}`);
     return;
   }
-  const { lost } = read;
-  const song =
-    renamed.size > 0 ? { ...read.song, kit: withSamples(read.song.kit, renamed) } : read.song;
+  const { lost, song } = read;
   if (lost.length > 0) restored.problems.push(`“${song.name}”: ${lost[0].where}: ${lost[0].what}`);
   const { heads, bodies, views } = at;
   await at.transaction('rw', heads, bodies, views, async () => {

@@ -1,7 +1,8 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
-import { isKit, samplesOf, withSamples, type Kit, type SampleHash } from '@/core/model';
+import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate';
+import { isKit, samplesOf, type Kit, type SampleHash } from '@/core/model';
 import type { StoredSample } from './db';
 import { isSoundPart, readSoundParts, soundParts } from './soundParts';
+import { cutOff, readZipParts } from './zipParts';
 
 /** What such a file is called. */
 const KIND = 'loomkit';
@@ -41,20 +42,15 @@ export async function readKitFile(
   name: string,
   here: (hashes: readonly SampleHash[]) => Promise<ReadonlySet<SampleHash>>,
 ): Promise<ReadKit | string> {
-  let parts: Record<string, Uint8Array>;
-  let unpacked = 0;
-  try {
-    parts = unzipSync(bytes, {
-      filter: ({ name: part, originalSize }) => {
-        const wanted = part === KIT || isSoundPart(part);
-        unpacked += wanted ? originalSize : 0;
-        return wanted && unpacked <= LARGEST;
-      },
-    });
-  } catch {
+  const unpacked = readZipParts(
+    bytes,
+    (part) => (part === KIT || isSoundPart(part) ? LARGEST : undefined),
+    LARGEST,
+  );
+  if (unpacked === 'damaged')
     return `“${name}” is no kit file, or it is cut off: it cannot be unpacked.`;
-  }
-  if (unpacked > LARGEST) return `“${name}” unpacks to more than 1 GB and was not read.`;
+  if (unpacked === 'huge') return `“${name}” unpacks to more than 1 GB and was not read.`;
+  const { parts, isCut } = unpacked;
   if (!parts[KIT]) return `“${name}” holds no kit: there is no ${KIT} in it.`;
   const kit = kitOf(parts[KIT]);
   if (!kit) return `“${name}” holds a kit that cannot be played: it is not as it must be.`;
@@ -64,7 +60,11 @@ export async function readKitFile(
     parts,
     wanted.filter((hash) => !there.has(hash)),
   );
-  return { kit: withSamples(kit, read.renamed), sounds: read.sounds, problems: read.problems };
+  return {
+    kit,
+    sounds: read.sounds,
+    problems: [...(isCut ? [cutOff(name)] : []), ...read.problems],
+  };
 }
 
 function kitOf(bytes: Uint8Array): Kit | undefined {

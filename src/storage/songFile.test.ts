@@ -76,7 +76,9 @@ test('what is damaged is left out and told, and a newer form is refused in a sen
 test('a zip without a song is none, and one that is cut or no zip is told', () => {
   expect(readSongFile(zip({ 'a.mid': json(1) }), 'grooves.zip')).toBeUndefined();
   const whole = writeSongFile(demo);
-  expect(problem(whole.slice(0, whole.length >> 1))).toMatch(/damaged/);
+  expect(problem(whole.slice(0, 200))).toMatch(/damaged/);
+  // Of one that is cut behind its song, the song is opened.
+  expect(readSongFile(whole.slice(0, -100), 'cut')).toMatchObject({ song: demo, isCut: true });
   expect(problem(strToU8('Dear drummer'))).toMatch(/cannot be read/);
   expect(problem(zip({ 'song.json': strToU8('{') }))).toMatch(/cannot be read/);
 });

@@ -1,18 +1,12 @@
-import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from 'fflate';
+import { strFromU8, strToU8, zipSync, type Zippable } from 'fflate';
 import type { Song } from '@/core';
-import {
-  samplesOf,
-  SONG_FORMAT,
-  soundView,
-  withSamples,
-  type SampleHash,
-  type SongView,
-} from '@/core/model';
+import { samplesOf, SONG_FORMAT, soundView, type SampleHash, type SongView } from '@/core/model';
 import schema from './song.schema.json';
 import type { SavePoint, StoredSample } from './db';
 import { isPointPart, pointParts, readPointParts } from './pointParts';
 import { readSong, type OpenedSong, type ReadSong } from './songRecord';
-import { isSoundPart, readSoundParts, soundParts } from './soundParts';
+import { isSoundPart, readSoundParts, soundParts, type ReadSounds } from './soundParts';
+import { readZipParts } from './zipParts';
 
 /** What such a file is called, and how it begins: it is a zip. */
 export const SONG_FILE_ENDING = 'loom.zip';
@@ -30,7 +24,11 @@ const LARGEST = 64 * 1024 * 1024;
 const LARGEST_SOUNDS = 1024 ** 3;
 
 /** A song of a file, with its sounds and save points as parts that are not read yet. */
-export type SongInFile = OpenedSong & { parts?: Readonly<Record<string, Uint8Array>> };
+export interface SongInFile extends OpenedSong {
+  parts?: Readonly<Record<string, Uint8Array>>;
+  /** The file ends too early: sounds and save points may be missing. */
+  isCut?: boolean;
+}
 
 /** What goes into a file besides the song itself. */
 export interface SongExtras {
@@ -86,50 +84,49 @@ export function readSongFile(
       ? { problem: `“${name}” is too large for a song.` }
       : readJson(bytes, name);
   }
-  let parts: Record<string, Uint8Array>;
-  let huge = false;
-  let sounds = 0;
-  try {
-    parts = unzipSync(bytes, {
-      filter: (part) => {
-        if (isSoundPart(part.name) || isPointPart(part.name)) {
-          sounds += part.originalSize;
-          huge ||= sounds > LARGEST_SOUNDS;
-          return !huge;
-        }
-        const wanted = part.name === PARTS.song || part.name === PARTS.about;
-        huge ||= wanted && part.originalSize > LARGEST;
-        return wanted && part.originalSize <= LARGEST;
-      },
-    });
-  } catch {
+  const unpacked = readZipParts(
+    bytes,
+    (part) =>
+      isSoundPart(part) || isPointPart(part)
+        ? LARGEST_SOUNDS
+        : part === PARTS.song || part === PARTS.about
+          ? LARGEST
+          : undefined,
+    LARGEST_SOUNDS,
+  );
+  if (unpacked === 'damaged') {
     return { problem: `“${name}” is damaged: it begins as a zip and cannot be unpacked.` };
   }
-  if (huge) return { problem: `“${name}” states a song of an impossible size.` };
+  if (unpacked === 'huge') return { problem: `“${name}” states a song of an impossible size.` };
+  const { parts, isCut } = unpacked;
   if (!parts[PARTS.song]) return undefined;
   const read = readJson(parts[PARTS.song], name);
   if (!('song' in read)) return read;
   const held = Object.entries(parts).filter(([part]) => isSoundPart(part) || isPointPart(part));
-  const opened = held.length > 0 ? { ...read, parts: Object.fromEntries(held) } : read;
+  const opened: SongInFile = {
+    ...read,
+    ...(held.length > 0 && { parts: Object.fromEntries(held) }),
+    ...(isCut && { isCut }),
+  };
   const about = parts[PARTS.about] && parsed(parts[PARTS.about]);
   const shown = (about as Partial<About> | undefined)?.view;
   return shown === undefined ? opened : { ...opened, view: soundView(shown) };
 }
 
 /**
- * The sounds of a song that came in a file, and the song with what they are known by here.
+ * The sounds of a song that came in a file.
  * @param here which sounds need not be read: they are at hand under the same names
  */
 export async function readSongSounds(
   { song, parts = {} }: SongInFile,
   here: (hashes: readonly SampleHash[]) => Promise<ReadonlySet<SampleHash>>,
-): Promise<{ song: Song; sounds: StoredSample[]; problems: string[] }> {
+): Promise<ReadSounds> {
   const wanted = samplesOf(song.kit);
   const there = await here(wanted);
-  const missing = wanted.filter((hash) => !there.has(hash));
-  if (missing.length === 0) return { song, sounds: [], problems: [] };
-  const { sounds, renamed, problems } = await readSoundParts(parts, missing);
-  return { song: { ...song, kit: withSamples(song.kit, renamed) }, sounds, problems };
+  return readSoundParts(
+    parts,
+    wanted.filter((hash) => !there.has(hash)),
+  );
 }
 
 /** The save points of a song that came in a file. */

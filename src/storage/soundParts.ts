@@ -35,22 +35,21 @@ export function soundParts(samples: readonly StoredSample[]): Zippable {
   const list = samples.map(({ hash, name }) => ({ hash, name }));
   const json = new TextEncoder().encode(`${JSON.stringify(list, null, 1)}\n`);
   return Object.fromEntries(
-    [...files, [LIST, json] as const].map(([name, bytes]) => [name, [bytes, { level: 0 }]]),
+    // Names first: a file that is cut off still says what is missing.
+    [[LIST, json] as const, ...files].map(([name, bytes]) => [name, [bytes, { level: 0 }]]),
   );
 }
 
 /** The sounds of a zip. */
 export interface ReadSounds {
   sounds: StoredSample[];
-  /** What sounds are known by that were called otherwise there. */
-  renamed: ReadonlyMap<SampleHash, SampleHash>;
   /** What could not be read, a sentence each. */
   problems: string[];
 }
 
 /**
- * Reads the sounds that something needs from the parts of a zip. What a file is known by is counted from what
- * it holds, and not taken from its name.
+ * Reads the sounds that something needs from the parts of a zip. A file is called by the hash of what it holds: one
+ * that holds something else was damaged or changed, and is not taken for the sound it is called.
  */
 export async function readSoundParts(
   parts: Readonly<Record<string, Uint8Array>>,
@@ -58,25 +57,18 @@ export async function readSoundParts(
 ): Promise<ReadSounds> {
   const names = namesIn(parts[LIST]);
   const sounds: StoredSample[] = [];
-  const renamed = new Map<SampleHash, SampleHash>();
   const problems: string[] = [];
+  const UNTIL = 'and is silent until its file is dropped on its piece.';
   for (const hash of wanted) {
     const called = names.get(hash) ?? hash.slice(0, 8);
     const bytes = parts[partOf(hash)];
     const pcm = bytes && pcmOf(bytes);
-    if (!pcm) {
-      problems.push(
-        bytes
-          ? `The sound “${called}” cannot be read and is silent until its file is dropped on its piece.`
-          : `The sound “${called}” is missing and is silent until its file is dropped on its piece.`,
-      );
-      continue;
-    }
-    const own = await hashOfSound(pcm);
-    if (own !== hash) renamed.set(hash, own);
-    sounds.push({ hash: own, name: called, ...pcm });
+    if (pcm && (await hashOfSound(pcm)) === hash) sounds.push({ hash, name: called, ...pcm });
+    else if (!bytes) problems.push(`The sound “${called}” is missing ${UNTIL}`);
+    else if (!pcm) problems.push(`The sound “${called}” cannot be read ${UNTIL}`);
+    else problems.push(`The sound “${called}” was changed on its way: it is not taken, ${UNTIL}`);
   }
-  return { sounds, renamed, problems };
+  return { sounds, problems };
 }
 
 /** The samples of a WAV file at the rate that is kept; undefined where it is none. */

@@ -6,7 +6,6 @@ import {
   type PieceDesign,
   type SampleHash,
   type SoundId,
-  type SoundLayer,
 } from './pieceDesign';
 
 /** All that decides one sound of a kit. Two that are equal as JSON sound the same. */
@@ -49,24 +48,6 @@ export function filesOf({ layers = [] }: PieceDesign): SampleHash[] {
 /** The sound files that a kit plays. */
 export function samplesOf(kit: Kit): SampleHash[] {
   return [...new Set(kit.pieces.flatMap(({ design }) => (design ? filesOf(design) : [])))];
-}
-
-/** The kit with its sound files known by other names. */
-export function withSamples(kit: Kit, renamed: ReadonlyMap<SampleHash, SampleHash>): Kit {
-  if (renamed.size === 0) return kit;
-  const layer = (one: SoundLayer): SoundLayer =>
-    one.from === 'kit'
-      ? one
-      : {
-          ...one,
-          files: one.files.map((file) => ({ ...file, hash: renamed.get(file.hash) ?? file.hash })),
-        };
-  const pieces = kit.pieces.map((piece) =>
-    piece.design?.layers
-      ? { ...piece, design: { ...piece.design, layers: piece.design.layers.map(layer) } }
-      : piece,
-  );
-  return { ...kit, pieces };
 }
 
 /** Sounds from here on are those that no note and no string has: slices of loops. */

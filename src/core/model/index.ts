@@ -104,7 +104,6 @@ export {
   swellOf,
   redesigned,
   samplesOf,
-  withSamples,
   struckAs,
   type SoundDesign,
 } from './design';

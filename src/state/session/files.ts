@@ -20,6 +20,7 @@ import {
   type SongInFile,
 } from '@/storage/songFile';
 import { storedForm } from '@/storage/songs';
+import { cutOff } from '@/storage/zipParts';
 import { importAside, type Aside } from '@/workers';
 import { edit, songBefore } from './edit';
 import { goToSong } from '../routes';
@@ -58,6 +59,7 @@ export async function receiveSongFile(file: File): Promise<boolean> {
   } catch {
     problems.push('Its save points could not be kept: this browser’s storage is full or closed.');
   }
+  if (read.isCut) problems.unshift(cutOff(file.name));
   for (const problem of problems) notify(problem, 'error');
   if (read.lost.length > 0) {
     const [{ where, what }] = read.lost;
@@ -280,7 +282,8 @@ export async function formFromFile(): Promise<string | undefined> {
 
 /** A song of a file whose sounds are kept here: it is heard beside the open one, and parts of it are taken over. */
 async function withItsSounds(read: SongInFile): Promise<Song> {
-  const { song, sounds, problems } = await readSongSounds(read, samplesHere);
+  const { song } = read;
+  const { sounds, problems } = await readSongSounds(read, samplesHere);
   try {
     for (const sound of sounds) await keepSample(sound);
   } catch {
