@@ -115,14 +115,23 @@ test('a sound file dropped on a piece is heard as one more layer, and can be tak
   await keys(page, 'Space');
 });
 
+/** One channel of 16 bits, 44.1 kHz, with 100 samples of silence. */
+const SILENT_AIFF = Buffer.concat([
+  Buffer.from('FORM\0\0\x01\0AIFFCOMM\0\0\0\x12\0\x01\0\0\0\x64\0\x10', 'latin1'),
+  Buffer.from('400eac44000000000000', 'hex'),
+  Buffer.from('SSND\0\0\0\xd0\0\0\0\0\0\0\0\0', 'latin1'),
+  Buffer.alloc(200),
+]);
+
 test('files that hold no sound are told apart, and nothing is lost', async () => {
   const { page } = bench;
   await goTo(page, `${DEMO}/balance`);
   const hostile: [string, Uint8Array, RegExp][] = [
     ['empty.wav', new Uint8Array(0), /“empty.wav” is empty/],
     ['letter.mp3', new TextEncoder().encode('dear drummer'), /“letter.mp3” is no sound/],
-    ['cut.wav', wavOf(tone).subarray(0, 30), /“cut.wav” is no sound/],
+    ['cut.wav', wavOf(tone).subarray(0, 30), /“cut.wav” is damaged or cut off/],
     ['hush.wav', wavOf(new Float32Array(4800)), /“hush.wav” is silent/],
+    ['hush.aiff', SILENT_AIFF, /“hush.aiff” is silent/],
     ['<b>odd</b>.wav', wavOf(new Float32Array(4800)), /is silent/],
   ];
   for (const [name, bytes, says] of hostile) {

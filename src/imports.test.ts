@@ -46,6 +46,7 @@ const CORE = [
     'heard',
     'sound',
     'fonts',
+    'soundFiles',
     'loops',
     'engine',
   ],

@@ -69,7 +69,7 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       <input
         ref={picker}
         type="file"
-        accept=".mid,.midi,.smf,.rmi,.kar,.musicxml,.mxl,.xml,.zip,.json,.sf2,audio/midi,.wav,.flac,.ogg,.mp3"
+        accept=".mid,.midi,.smf,.rmi,.kar,.musicxml,.mxl,.xml,.zip,.json,.sf2,audio/midi,.wav,.aif,.aiff,.aifc,.flac,.ogg,.mp3"
         hidden
         aria-label="choose a MIDI file, a score, a song file or a recorded loop"
         onChange={(event) => {
