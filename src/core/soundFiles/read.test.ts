@@ -69,13 +69,13 @@ test('AIFF and AIFF-C are read to the sample, of any depth and number of channel
   expect(readSoundFile(aiff(sides, 16, 'ima4'))).toMatch(/packed as “ima4”.*save it as plain/);
 });
 
-test('WAV of 64 bits, ADPCM, A-law and µ-law is read; what is not is named', () => {
-  const wav = (bits: string, change = (_: WaveFile) => {}, rate = RATE) => {
+test('WAV of 64 bits, A-law and µ-law is read; what is not is named', () => {
+  const wav = (bits: string, change = (_: WaveFile) => {}) => {
     const file = new WaveFile();
     const full = bits === '16' ? 32_767 : 1;
     file.fromScratch(
       1,
-      rate,
+      RATE,
       bits,
       wave(1010).map((x) => x * full),
     );
@@ -85,19 +85,17 @@ test('WAV of 64 bits, ADPCM, A-law and µ-law is read; what is not is named', ()
   const read = (bytes: Uint8Array) => readSoundFile(bytes) as FileSamples;
   expect(apart(read(wav('64')).channels[0], wave(1010))).toBeLessThan(1e-7);
   const packed = [
-    [wav('16', (file) => file.toIMAADPCM(), 8000), 8000, 0.1],
-    [wav('16', (file) => file.toALaw()), RATE, 0.03],
-    [wav('16', (file) => file.toMuLaw()), RATE, 0.03],
+    [wav('16', (file) => file.toALaw()), 0.03],
+    [wav('16', (file) => file.toMuLaw()), 0.03],
   ] as const;
-  for (const [bytes, stated, off] of packed) {
+  for (const [bytes, off] of packed) {
     const { rate, channels } = read(bytes);
-    expect(rate).toBe(stated);
-    // Steps of ADPCM grow with what they follow: the first strokes of a wave are cut short.
-    expect(apart(channels[0].subarray(100, 1010), wave(1010).slice(100))).toBeLessThan(off);
+    expect(rate).toBe(RATE);
+    expect(apart(channels[0], wave(1010))).toBeLessThan(off);
   }
-  const other = wav('16');
-  other[20] = 2;
-  expect(readSoundFile(other)).toMatch(/Microsoft ADPCM, which is not read/);
+  const ima = wav('16', (file) => file.toMuLaw());
+  ima[20] = 0x11;
+  expect(readSoundFile(ima)).toMatch(/IMA ADPCM, which is not read: save it as plain WAV/);
   expect(readSoundFile(Uint8Array.from(Buffer.from('dear drummer')))).toBeUndefined();
 });
 

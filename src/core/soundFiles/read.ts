@@ -13,7 +13,7 @@ const RATES: readonly [lowest: Hertz, highest: Hertz] = [2000, 768_000];
 const isRate = (rate: Hertz) => rate >= RATES[0] && rate <= RATES[1];
 
 /**
- * Reads files that a browser may not: AIFF and AIFF-C, and WAV of 64 bits, IMA ADPCM, A-law and µ-law.
+ * Reads files that a browser may not: AIFF and AIFF-C, and WAV of 64 bits, A-law and µ-law.
  * @returns what is in it; or, of a file of these kinds that cannot be read, why, as the end of a sentence; undefined
  * where it is none of them
  */
@@ -27,13 +27,14 @@ export function readSoundFile(bytes: Uint8Array): FileSamples | string | undefin
 /** What the kinds of WAV files are called that are often met and are read by nobody here. */
 const WAV_KINDS: Readonly<Record<number, string>> = {
   0x02: 'Microsoft ADPCM',
+  0x11: 'IMA ADPCM',
   0x31: 'GSM',
   0x50: 'MPEG audio',
   0x55: 'MP3 in a WAV file',
 };
 
-/** Kinds that are read: samples as they are, floating point, A-law, µ-law, IMA ADPCM, and those in an extension. */
-const READ = [1, 3, 6, 7, 0x11, 0xfffe];
+/** Kinds that are read: samples as they are, floating point, A-law, µ-law, and those in an extension. */
+const READ = [1, 3, 6, 7, 0xfffe];
 
 function readWav(bytes: Uint8Array): FileSamples | string {
   const wav = new WaveFile();
@@ -51,12 +52,6 @@ function readWav(bytes: Uint8Array): FileSamples | string {
     return 'is damaged: it states an impossible rate or number of channels';
   }
   try {
-    if (audioFormat === 0x11) {
-      // Two channels are packed in another way than is read here.
-      if (numChannels !== 1)
-        return 'holds ADPCM of several channels, which is not read: save it as plain WAV';
-      wav.fromIMAADPCM('16');
-    }
     if (audioFormat === 6) wav.fromALaw('16');
     if (audioFormat === 7) wav.fromMuLaw('16');
     const full = { '8': 128, '16': 2 ** 15, '24': 2 ** 23, '32': 2 ** 31 }[wav.bitDepth] ?? 1;
