@@ -14,7 +14,7 @@ import {
 import { importMusicXml, writeMusicXml } from '@/core/musicxml';
 import { checkSong, DEFAULT_KIT, READY_MAPS, salvage, songWith, type Song } from '@/core/model';
 import { readTab, writeTab } from '@/core/tab';
-import { fontOf } from '@/core/testing/font';
+import { fontBytes, fontOf } from '@/core/testing/font';
 import { mutated, mutatedText } from '@/core/testing/mutated';
 import { anyWholeSong } from '@/core/testing/songs';
 import { formOf, layForm, readForm, writeForm } from '@/core/weave';
@@ -161,8 +161,8 @@ const READERS: Readonly<
         ),
       ),
     ),
-    (bytes) => {
-      const read = readSoundFont(bytes, [36, 38, 60], 48_000);
+    async (bytes) => {
+      const read = await readSoundFont(fontBytes(bytes), [36, 38, 60], 48_000);
       return { songs: [], says: typeof read === 'string' ? [read] : [] };
     },
   ],

@@ -95,14 +95,12 @@ export async function findingsAside(song: Song) {
 
 /** Reads the drum kits of a SoundFont 2 file off the page's thread. */
 export function readFontAside(
-  bytes: Uint8Array,
+  file: Blob,
   notes: readonly NoteNumber[],
   rate: Hertz,
 ): Aside<ReadFont | string> {
   const worker = new Worker(new URL('./fonts.worker.ts', import.meta.url), { type: 'module' });
-  return aside<FontsWorker, ReadFont | string>(worker, (remote) =>
-    remote.read(Comlink.transfer(bytes, [bytes.buffer]), notes, rate),
-  );
+  return aside<FontsWorker, ReadFont | string>(worker, (remote) => remote.read(file, notes, rate));
 }
 
 export { Ended, type Aside } from './guard';

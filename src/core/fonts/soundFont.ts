@@ -1,15 +1,13 @@
-import {
-  GeneratorType,
-  SampleType,
-  SoundFont2,
-  type InstrumentZone,
-  type Preset,
-  type PresetZone,
-  type Sample,
-} from 'soundfont2/lib/SoundFont2.node.js';
 import type { Hertz, NoteNumber, Velocity } from '../time';
 import { resampled, sharedVelocities, type Pcm } from '../sound';
-import { isInOrder } from './tables';
+import {
+  readTables,
+  type Bytes,
+  type FontPreset,
+  type FontSample,
+  type FontTables,
+  type Zone,
+} from './tables';
 
 /** Where such files keep their drum kits. */
 const DRUM_BANK = 128;
@@ -39,13 +37,35 @@ export interface FontKit {
 
 /** The kits of a file. */
 export interface ReadFont {
+  /** What the file calls itself; empty where it does not. */
+  name: string;
   kits: FontKit[];
   /** Sounds that are left out: there are more, or longer ones, than a kit has. */
   left: number;
 }
 
+/** What zones say, by the numbers of the specification, section 8.1.2. */
+const SAYS = {
+  start: 0,
+  end: 1,
+  startCoarse: 4,
+  instrument: 41,
+  keys: 43,
+  velocities: 44,
+  attenuation: 48,
+  coarseTune: 51,
+  fineTune: 52,
+  sample: 53,
+  scale: 56,
+  rootKey: 58,
+  endCoarse: 12,
+} as const;
+/** Coarse places count in so many samples. */
+const COARSE = 32_768;
+
 /** Strokes while they are made, and how much more may be made of their file. */
 interface Making {
+  tables: FontTables;
   rate: Hertz;
   made: Map<string, Float32Array>;
   /** Samples that may still be read and made. */
@@ -59,57 +79,62 @@ interface Making {
  * followed, envelopes, filters and loops are not: drums are heard as they were recorded.
  * @returns why the file cannot be read, in a sentence without its name
  */
-export function readSoundFont(
-  bytes: Uint8Array,
+export async function readSoundFont(
+  bytes: Bytes,
   notes: readonly NoteNumber[],
   rate: Hertz,
-): ReadFont | string {
-  if (!isInOrder(bytes)) return 'is no SoundFont 2 file, or it is cut off or damaged.';
-  let presets: Preset[];
-  try {
-    presets = new SoundFont2(bytes).presets;
-  } catch {
-    return 'is no SoundFont 2 file, or it is cut off or damaged.';
-  }
-  const drums = presets.filter(({ header }) => header.bank === DRUM_BANK);
+): Promise<ReadFont | string> {
+  const tables = await readTables(bytes);
+  if (!tables) return 'is no SoundFont 2 file, or it is cut off or damaged.';
+  const drums = tables.presets.filter(({ bank }) => bank === DRUM_BANK);
   if (drums.length === 0) return 'has no drum kit: nothing is in its bank 128.';
-  const room = (MOST_TIMES * bytes.length) / 2 + MOST_SECONDS * rate;
-  const making: Making = { rate, made: new Map(), room, left: 0 };
-  const kits = drums.slice(0, MOST_KITS).map((preset) => ({
-    name: preset.header.name || `kit ${preset.header.preset + 1}`,
-    sounds: notes.flatMap((note) => soundsOf(preset, note, making)),
-  }));
-  return { kits, left: making.left };
+  const room = (MOST_TIMES * bytes.size) / 2 + MOST_SECONDS * rate;
+  const making: Making = { tables, rate, made: new Map(), room, left: 0 };
+  const kits: FontKit[] = [];
+  for (const preset of drums.slice(0, MOST_KITS)) {
+    const sounds: FontSound[] = [];
+    for (const note of notes) sounds.push(...(await soundsOf(preset, note, making)));
+    kits.push({ name: preset.name || `kit ${preset.preset + 1}`, sounds });
+  }
+  return { name: tables.name, kits, left: making.left };
 }
 
 /** What is played of a note: a zone of an instrument, within one of the preset. */
 interface Played {
-  zone: InstrumentZone;
-  within: PresetZone;
+  zone: Zone;
+  within: Zone;
+  sample: FontSample;
   velocities: [Velocity, Velocity];
 }
 
-function soundsOf(preset: Preset, note: NoteNumber, making: Making): FontSound[] {
+async function soundsOf(
+  preset: FontPreset,
+  note: NoteNumber,
+  making: Making,
+): Promise<FontSound[]> {
   const played = playedOf(preset, note, making);
   const rest = played.slice(0, MOST_LAYERS);
   making.left += played.length - rest.length;
   const sounds: FontSound[] = [];
   for (let one = rest.shift(); one; one = rest.shift()) {
     const { velocities } = one;
-    const side = sideOf(one.zone.sample);
+    const side = sideOf(one.sample);
     const at = rest.findIndex(
       (other) =>
         side !== undefined &&
-        sideOf(other.zone.sample) === (side === 'left' ? 'right' : 'left') &&
+        sideOf(other.sample) === (side === 'left' ? 'right' : 'left') &&
         other.velocities.join() === velocities.join(),
     );
     const [other] = at < 0 ? [] : rest.splice(at, 1);
     const [left, right] = side === 'right' && other ? [other, one] : [one, other];
-    const sides = [left, right].map((part) => part && samplesOf(part, note, making));
+    const sides = [
+      await samplesOf(left, note, making),
+      right && (await samplesOf(right, note, making)),
+    ];
     if (!sides[0] || sides[0].length === 0) continue;
     sounds.push({
       note,
-      name: left.zone.sample.header.name || `note ${note}`,
+      name: left.sample.name || `note ${note}`,
       velocities,
       pcm: { left: sides[0], ...(sides[1] && { right: fitted(sides[1], sides[0].length) }) },
     });
@@ -118,54 +143,58 @@ function soundsOf(preset: Preset, note: NoteNumber, making: Making): FontSound[]
 }
 
 /** The zones that a note is played by, as far as they are looked at. */
-function playedOf(preset: Preset, note: NoteNumber, making: Making): Played[] {
+function playedOf(preset: FontPreset, note: NoteNumber, making: Making): Played[] {
   const played: Played[] = [];
   let looks = 0;
   for (const within of preset.zones) {
     if (!takes(within, note)) continue;
-    for (const zone of within.instrument.zones) {
+    for (const zone of making.tables.instrument(within.get(SAYS.instrument)!) ?? []) {
       if (++looks > MOST_ZONES) {
         making.left++;
         return played;
       }
       const velocities = sharedVelocities(velocitiesOf(within), velocitiesOf(zone));
-      if (takes(zone, note) && velocities && zone.sample) played.push({ zone, within, velocities });
+      const sample = making.tables.sample(zone.get(SAYS.sample)!);
+      if (takes(zone, note) && velocities && sample)
+        played.push({ zone, within, sample, velocities });
     }
   }
   return played;
 }
 
 /** The samples of one side, tuned and as loud as its zones say; undefined where there is no room for more. */
-function samplesOf(
-  { zone, within }: Played,
+async function samplesOf(
+  { zone, within, sample }: Played,
   note: NoteNumber,
   making: Making,
-): Float32Array | undefined {
-  const { rate, made } = making;
-  const { data, header } = zone.sample;
-  const both = (type: GeneratorType) => valueOf(zone, type, 0) + valueOf(within, type, 0);
-  const pitch = header.originalPitch > 127 ? 60 : header.originalPitch;
-  const root = valueOf(zone, GeneratorType.OverridingRootKey, -1);
-  const scale = valueOf(zone, GeneratorType.ScaleTuning, 100);
+): Promise<Float32Array | undefined> {
+  const { rate, made, tables } = making;
+  const both = (says: number) => valueOf(zone, says, 0) + valueOf(within, says, 0);
+  const pitch = sample.pitch > 127 ? 60 : sample.pitch;
+  const root = valueOf(zone, SAYS.rootKey, -1);
+  const scale = valueOf(zone, SAYS.scale, 100);
   const cents =
     (note - (root >= 0 ? root : pitch)) * scale +
-    100 * both(GeneratorType.CoarseTune) +
-    both(GeneratorType.FineTune) +
-    header.pitchCorrection;
-  const gain = 10 ** (-Math.max(0, both(GeneratorType.InitialAttenuation)) / 200);
-  const from = Math.max(0, valueOf(zone, GeneratorType.StartAddrsOffset, 0));
-  const to = data.length + Math.min(0, valueOf(zone, GeneratorType.EndAddrsOffset, 0));
-  const speed = Math.max(1 / 16, Math.min(16, (header.sampleRate / rate) * 2 ** (cents / 1200)));
-  const key = [header.name, header.start, from, to, speed, gain].join();
+    100 * both(SAYS.coarseTune) +
+    both(SAYS.fineTune) +
+    sample.correction;
+  const gain = 10 ** (-Math.max(0, both(SAYS.attenuation)) / 200);
+  const offset = (fine: number, coarse: number) =>
+    valueOf(zone, fine, 0) + COARSE * valueOf(zone, coarse, 0);
+  const from = sample.start + Math.max(0, offset(SAYS.start, SAYS.startCoarse));
+  const to = sample.end + Math.min(0, offset(SAYS.end, SAYS.endCoarse));
+  const speed = Math.max(1 / 16, Math.min(16, (sample.rate / rate) * 2 ** (cents / 1200)));
+  const key = [sample.name, from, to, speed, gain].join();
   const known = made.get(key);
   if (known) return known;
-  const part = data.subarray(Math.min(from, data.length), Math.max(from, to));
-  const work = Math.max(part.length, part.length / speed);
-  if (work > making.room) {
+  const length = Math.max(0, to - from);
+  const work = Math.max(length, length / speed);
+  if (!Number.isFinite(work) || work > making.room) {
     making.left++;
     return undefined;
   }
   making.room -= work;
+  const part = await tables.samples(from, to);
   const out = resampled(
     Float32Array.from(part, (x) => (x / 32768) * gain),
     speed,
@@ -181,24 +210,30 @@ const fitted = (samples: Float32Array, length: number) => {
   return out;
 };
 
-type AnyZone = Pick<InstrumentZone, 'generators'>;
-
-function valueOf({ generators }: AnyZone, type: GeneratorType, usual: number): number {
-  const value = generators[type]?.value;
-  return Number.isFinite(value) ? value! : usual;
+/** What a zone says, as a number with a sign. */
+function valueOf(zone: Zone, says: number, usual: number): number {
+  const value = zone.get(says);
+  return value === undefined ? usual : (value << 16) >> 16;
 }
 
-function takes({ generators }: AnyZone, note: NoteNumber): boolean {
-  const range = generators[GeneratorType.KeyRange]?.range;
-  return !range || (note >= range.lo && note <= range.hi);
+/** A range is two bytes: the lowest, and the highest. */
+const rangeOf = (value: number): [number, number] => [value & 255, value >> 8];
+
+function takes(zone: Zone, note: NoteNumber): boolean {
+  const keys = zone.get(SAYS.keys);
+  if (keys === undefined) return true;
+  const [low, high] = rangeOf(keys);
+  return note >= low && note <= high;
 }
 
-function velocitiesOf({ generators }: AnyZone): [Velocity, Velocity] {
-  const range = generators[GeneratorType.VelRange]?.range;
-  return range ? [Math.max(1, range.lo), Math.min(127, range.hi)] : [1, 127];
+function velocitiesOf(zone: Zone): [Velocity, Velocity] {
+  const range = zone.get(SAYS.velocities);
+  if (range === undefined) return [1, 127];
+  const [low, high] = rangeOf(range);
+  return [Math.max(1, low), Math.min(127, high)];
 }
 
-function sideOf({ header }: Sample): 'left' | 'right' | undefined {
-  if (header.type === SampleType.Left) return 'left';
-  return header.type === SampleType.Right ? 'right' : undefined;
-}
+/** Samples of one side are linked to the other's. Source: the same, section 7.10. */
+const SIDES: Readonly<Record<number, 'left' | 'right'>> = { 4: 'left', 2: 'right' };
+
+const sideOf = ({ type }: FontSample): 'left' | 'right' | undefined => SIDES[type];

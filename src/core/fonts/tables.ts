@@ -1,3 +1,10 @@
+/** Bytes that are read where they are needed: a file may be larger than what fits into memory. */
+export interface Bytes {
+  size: number;
+  /** @returns what lies from one place to another, less where the file ends before */
+  read(from: number, to: number): Promise<Uint8Array>;
+}
+
 /** The tables of a SoundFont, with the size of a row in bytes. The last row of each ends the one before it. */
 const ROWS = {
   phdr: 38,
@@ -24,6 +31,11 @@ const LEADS: readonly (readonly [from: TableId, place: number, to: TableId])[] =
 
 /** Samples that several rows of `shdr` share are read once a row: so often at most, in the mean. */
 const SHARED = 8;
+/** Tables whose rows are counted by numbers of 16 bits are smaller than this together, in bytes. */
+const LARGEST_TABLES = 32 * 1024 ** 2;
+/** Parts before the samples that are looked through, and bytes of a bank's name. */
+const MOST_PARTS = 64;
+const LONGEST_NAME = 256;
 
 /** A part of a file: what it is, and where its content lies. */
 interface Chunk {
@@ -32,48 +44,119 @@ interface Chunk {
   to: number;
 }
 
+/** A zone: values of its generators by their numbers, of 16 bits without a sign. */
+export type Zone = ReadonlyMap<number, number>;
+
+/** A preset: zones that each play an instrument. */
+export interface FontPreset {
+  name: string;
+  preset: number;
+  bank: number;
+  zones: readonly Zone[];
+}
+
+/** A recording of a file: where its samples are, counted in samples from the first of all. */
+export interface FontSample {
+  name: string;
+  start: number;
+  end: number;
+  rate: number;
+  pitch: number;
+  correction: number;
+  type: number;
+}
+
+/** What a SoundFont holds, but for its samples. */
+export interface FontTables {
+  /** Empty where it has none. */
+  name: string;
+  presets: readonly FontPreset[];
+  /** Zones that each play a sample. */
+  instrument(index: number): readonly Zone[] | undefined;
+  sample(index: number): FontSample | undefined;
+  /** Samples from one to another, as whole numbers of 16 bits. */
+  samples(from: number, to: number): Promise<Int16Array>;
+}
+
+/** Generators that say which instrument, or which sample, a zone plays. */
+const REFERENCE = { pgen: 41, igen: 53 } as const;
+
 /**
- * Whether a file is a SoundFont that can be read in a time and in memory that its size bounds: three lists one after
+ * The tables of a SoundFont that can be read in a time and in memory that its size bounds: three lists one after
  * the other, each table once and within the file, and each row leading on to where the one before it led or further.
  * A made-up file could otherwise state tables of gigabytes, have every row lead through all of the next table, or
- * have every sample be the whole of the file.
- * Source: SoundFont Technical Specification 2.04, 2006, sections 4 to 7.
+ * have every sample be the whole of the file. All numbers of rows are of 16 bits without a sign.
+ * Source: SoundFont Technical Specification 2.04, 2006, sections 4 to 8.
+ * @returns undefined where it is not in order
  */
-export function isInOrder(bytes: Uint8Array): boolean {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const word = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4));
-  if (bytes.length < 12 || word(0) !== 'RIFF' || word(8) !== 'sfbk') return false;
-  const lists = chunksOf(12, bytes.length);
-  if (!lists || lists.length !== 3 || lists.some(({ id }) => id !== 'LIST')) return false;
-  const [info, data, tables] = lists.map(({ from, to }) => chunksOf(from + 4, to));
-  const kinds = lists.map(({ from }) => word(from));
-  if (kinds.join() !== 'INFO,sdta,pdta' || !info || !data || !tables) return false;
-  if ([...info, ...data, ...tables].some(({ id }) => id === 'LIST' || id === 'RIFF')) return false;
-  const found = new Map(tables.map((table) => [table.id, table]));
+export async function readTables(bytes: Bytes): Promise<FontTables | undefined> {
+  const head = await bytes.read(0, 12);
+  if (head.length < 12 || wordIn(head, 0) !== 'RIFF' || wordIn(head, 8) !== 'sfbk')
+    return undefined;
+  const lists = await chunksOf(bytes, 12, bytes.size);
+  if (!lists || lists.length !== 3 || lists.some(({ id }) => id !== 'LIST')) return undefined;
+  const kinds: string[] = [];
+  for (const { from } of lists) kinds.push(wordIn(await bytes.read(from, from + 4), 0));
+  if (kinds.join() !== 'INFO,sdta,pdta') return undefined;
+  if (sizeOf(lists[2]) > LARGEST_TABLES) return undefined;
+  const [info, data, tables] = [
+    await chunksOf(bytes, lists[0].from + 4, lists[0].to),
+    await chunksOf(bytes, lists[1].from + 4, lists[1].to),
+    await chunksOf(bytes, lists[2].from + 4, lists[2].to),
+  ];
+  if (!info || !data || !tables) return undefined;
+  if ([...info, ...data, ...tables].some(({ id }) => id === 'LIST' || id === 'RIFF')) {
+    return undefined;
+  }
+  const found = new Map<string, DataView>();
+  for (const { id, from, to } of tables) found.set(id, viewOf(await bytes.read(from, to)));
   const ids = Object.keys(ROWS) as TableId[];
-  if (tables.length !== ids.length || found.size !== ids.length) return false;
-  return (
-    ids.every((id) => found.has(id) && sizeOf(found.get(id)!) % ROWS[id] === 0) &&
-    LEADS.every(([from, place, to]) => leadsOn(from, place, to)) &&
-    samplesAreBounded(data[0])
-  );
+  if (tables.length !== ids.length || found.size !== ids.length) return undefined;
+  const isWhole = (id: TableId) => found.has(id) && found.get(id)!.byteLength % ROWS[id] === 0;
+  const table = (id: TableId) => found.get(id)!;
+  if (!ids.every(isWhole) || !LEADS.every(([from, place, to]) => leadsOn(from, place, to))) {
+    return undefined;
+  }
+  const [samples] = data;
+  const all = samples ? Math.floor(sizeOf(samples) / 2) : 0;
+  if (!samplesAreBounded()) return undefined;
+  const instruments = new Map<number, Zone[]>();
+  return {
+    name: await nameOf(bytes, info),
+    presets: Array.from({ length: rowsIn('phdr') }, (_, row): FontPreset => {
+      const view = table('phdr');
+      const at = row * ROWS.phdr;
+      return {
+        name: textIn(view, at),
+        preset: view.getUint16(at + 20, true),
+        bank: view.getUint16(at + 22, true),
+        zones: zonesOf('phdr', row, 24, 'pbag', 'pgen'),
+      };
+    }),
+    instrument(index) {
+      if (index >= rowsIn('inst')) return undefined;
+      let known = instruments.get(index);
+      if (!known) instruments.set(index, (known = zonesOf('inst', index, 20, 'ibag', 'igen')));
+      return known;
+    },
+    sample: (index) => (index < rowsIn('shdr') ? sampleAt(index * ROWS.shdr) : undefined),
+    async samples(from, to) {
+      const [first, last] = [from, to].map((at) => Math.max(0, Math.min(all, at)));
+      if (!samples || last <= first) return new Int16Array(0);
+      const read = await bytes.read(samples.from + 2 * first, samples.from + 2 * last);
+      return new Int16Array(read.slice().buffer, 0, Math.floor(read.length / 2));
+    },
+  };
 
-  /** The parts one after another between two places; undefined where one goes beyond the end. */
-  function chunksOf(from: number, end: number): Chunk[] | undefined {
-    const chunks: Chunk[] = [];
-    for (let at = from; at + 8 <= end;) {
-      const to = at + 8 + view.getUint32(at + 4, true);
-      if (to > end) return undefined;
-      chunks.push({ id: word(at), from: at + 8, to });
-      at = to + (to % 2);
-    }
-    return chunks;
+  /** All rows of a table but the one that ends it. */
+  function rowsIn(id: TableId): number {
+    return Math.max(0, table(id).byteLength / ROWS[id] - 1);
   }
 
   function leadsOn(from: TableId, place: number, to: TableId): boolean {
-    const rows = sizeOf(found.get(to)!) / ROWS[to];
-    const { from: start, to: end } = found.get(from)!;
-    for (let at = start, last = 0; at < end; at += ROWS[from]) {
+    const rows = table(to).byteLength / ROWS[to];
+    const view = table(from);
+    for (let at = 0, last = 0; at < view.byteLength; at += ROWS[from]) {
       const next = view.getUint16(at + place, true);
       if (next < last || next > rows) return false;
       last = next;
@@ -81,16 +164,104 @@ export function isInOrder(bytes: Uint8Array): boolean {
     return true;
   }
 
-  function samplesAreBounded(data: Chunk | undefined): boolean {
-    const { from, to } = found.get('shdr')!;
-    const all = data ? sizeOf(data) / 2 : 0;
+  function samplesAreBounded(): boolean {
     let sum = 0;
-    for (let at = from; at < to; at += ROWS.shdr) {
-      const start = Math.min(all, view.getUint32(at + 20, true));
-      sum += Math.max(0, Math.min(all, view.getUint32(at + 24, true)) - start);
+    for (let row = 0; row < rowsIn('shdr'); row++) {
+      const { start, end } = sampleAt(row * ROWS.shdr);
+      sum += Math.max(0, Math.min(all, end) - Math.min(all, start));
     }
     return sum <= SHARED * all;
   }
+
+  function sampleAt(at: number): FontSample {
+    const view = table('shdr');
+    return {
+      name: textIn(view, at),
+      start: view.getUint32(at + 20, true),
+      end: view.getUint32(at + 24, true),
+      rate: view.getUint32(at + 36, true),
+      pitch: view.getUint8(at + 40),
+      correction: view.getInt8(at + 41),
+      type: view.getUint16(at + 44, true),
+    };
+  }
+
+  /** The zones of a row; the first is for all others where it plays nothing itself. */
+  function zonesOf(
+    head: 'phdr' | 'inst',
+    row: number,
+    place: number,
+    bags: 'pbag' | 'ibag',
+    generators: 'pgen' | 'igen',
+  ): Zone[] {
+    const view = table(head);
+    const [from, to] = [row, row + 1].map((one) => view.getUint16(one * ROWS[head] + place, true));
+    const zones: Zone[] = [];
+    let general: Zone = new Map();
+    for (let bag = from; bag < to; bag++) {
+      const zone = generatorsOf(bag, bags, generators);
+      if (zone.has(REFERENCE[generators])) zones.push(new Map([...general, ...zone]));
+      else if (bag === from) general = zone;
+    }
+    return zones;
+  }
+
+  function generatorsOf(bag: number, bags: 'pbag' | 'ibag', generators: 'pgen' | 'igen'): Zone {
+    const view = table(bags);
+    if ((bag + 2) * ROWS[bags] > view.byteLength) return new Map();
+    const [from, to] = [bag, bag + 1].map((one) => view.getUint16(one * ROWS[bags], true));
+    const list = table(generators);
+    const zone = new Map<number, number>();
+    for (let row = from; row < to && (row + 1) * ROWS[generators] <= list.byteLength; row++) {
+      const at = row * ROWS[generators];
+      zone.set(list.getUint16(at, true), list.getUint16(at + 2, true));
+    }
+    return zone;
+  }
+}
+
+/** The parts one after another between two places; undefined where one goes beyond the end. */
+async function chunksOf(bytes: Bytes, from: number, end: number): Promise<Chunk[] | undefined> {
+  const chunks: Chunk[] = [];
+  for (let at = from; at + 8 <= end;) {
+    const head = viewOf(await bytes.read(at, at + 8));
+    if (head.byteLength < 8 || chunks.length === MOST_PARTS) return undefined;
+    const to = at + 8 + head.getUint32(4, true);
+    if (to > end) return undefined;
+    chunks.push({
+      id: wordIn(new Uint8Array(head.buffer, head.byteOffset, 4), 0),
+      from: at + 8,
+      to,
+    });
+    at = to + (to % 2);
+  }
+  return chunks;
+}
+
+async function nameOf(bytes: Bytes, info: readonly Chunk[]): Promise<string> {
+  const chunk = info.find(({ id }) => id === 'INAM');
+  if (!chunk) return '';
+  const read = await bytes.read(chunk.from, Math.min(chunk.to, chunk.from + LONGEST_NAME));
+  return textOf(read);
 }
 
 const sizeOf = ({ from, to }: Chunk) => to - from;
+const viewOf = (bytes: Uint8Array) =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+const wordIn = (bytes: Uint8Array, at: number) =>
+  String.fromCharCode(...bytes.subarray(at, at + 4));
+
+/** Names in tables have twenty bytes. */
+const textIn = (view: DataView, at: number) =>
+  textOf(new Uint8Array(view.buffer, view.byteOffset + at, 20));
+
+/** Text up to its first zero; what cannot be read is left out. */
+function textOf(bytes: Uint8Array): string {
+  const end = bytes.indexOf(0);
+  const text = String.fromCharCode(...bytes.subarray(0, end < 0 ? bytes.length : end));
+  // Control characters are nothing that is shown.
+  return [...text]
+    .filter((sign) => sign >= ' ' && sign !== '\u007f')
+    .join('')
+    .trim();
+}

@@ -1,10 +1,13 @@
+import type { Bytes } from '../fonts';
+
 /** SoundFont 2 files that tests read. */
 const RATE = 48_000;
 
 export type Zone = {
   key?: [number, number];
   velocity?: [number, number];
-  sample: number;
+  /** Absent in a zone that is for all others. */
+  sample?: number;
   more?: [number, number][];
 };
 
@@ -48,7 +51,7 @@ export function fontOf(
     ...(key ? [[...word(43), ...key]] : []),
     ...(velocity ? [[...word(44), ...velocity]] : []),
     ...more.map(([id, value]) => [...word(id), ...word(value & 0xffff)]),
-    [...word(53), ...word(sample)],
+    ...(sample === undefined ? [] : [[...word(53), ...word(sample)]]),
   ]);
   let place = 0;
   const bags = generators.flatMap((list) => {
@@ -96,3 +99,9 @@ export function fontOf(
   ];
   return Uint8Array.from([...latin('RIFF', 4), ...long(body.length), ...body]);
 }
+
+/** A file in memory, as it is read. */
+export const fontBytes = (bytes: Uint8Array): Bytes => ({
+  size: bytes.length,
+  read: async (from, to) => bytes.subarray(from, to),
+});

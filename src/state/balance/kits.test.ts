@@ -91,13 +91,13 @@ test('the drums of a SoundFont are kept as kits, with their sounds', async () =>
     { name: 'Shed', sounds: [{ note: 38, name: 'snare', velocities: [1, 127], pcm }] },
     { name: 'Nothing', sounds: [] },
   ];
-  comesTo(Promise.resolve({ kits: fonts, left: 3 }));
+  comesTo(Promise.resolve({ name: 'Barn', kits: fonts, left: 3 }));
   await kits.receiveKit(new File(['x'], 'shed.sf2'));
-  const { kit } = await kept('Shed');
+  const { kit } = await kept('Shed, Barn');
   const hash = await hashOfSound(pcm);
   expect(samplesOf(kit)).toEqual([hash]);
   expect((await readSamples([hash])).get(hash)).toEqual(pcm);
-  expect(await kept('Nothing')).toBeUndefined();
+  expect(await kept('Nothing, Barn')).toBeUndefined();
   expect(said()).toMatch(/3 sounds of “shed.sf2” are left out/);
   comesTo(Promise.resolve('has no drum kit: nothing is in its bank 128.'));
   await kits.receiveKit(new File(['x'], 'flute.sf2'));

@@ -138,8 +138,7 @@ async function readFont(file: File): Promise<void> {
   const notes = DEFAULT_KIT.pieces.flatMap(({ articulations }) =>
     articulations.map((way) => way.note),
   );
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  const { result, cancel } = readFontAside(bytes, [...new Set(notes)], SAMPLE_RATE);
+  const { result, cancel } = readFontAside(file, [...new Set(notes)], SAMPLE_RATE);
   sayUntil(`The drums of “${file.name}” are being read.`, result, cancel);
   const read = await result.catch((error) =>
     error instanceof Ended
@@ -164,7 +163,8 @@ async function readFont(file: File): Promise<void> {
       sounds.push({ ...sound, hash });
     }
     if (sounds.length === 0) continue;
-    const name = await freeName(font.name);
+    // Many banks call their kit “Standard”: which bank it is of tells them apart.
+    const name = await freeName(read.name ? `${font.name}, ${read.name}`.slice(0, 120) : font.name);
     if (!(await keepOrSay({ id: nanoid(8), name, kit: kitOfSounds(name, sounds) }))) return;
     names.push(`“${name}”`);
   }
