@@ -77,6 +77,8 @@ export interface Kit {
   name: string;
   /** Which sounds it has; absent is the warm studio. */
   character?: CharacterId;
+  /** The id of the kept kit that the song plays; absent is one whose sounds are computed. */
+  kept?: string;
   pieces: readonly KitPiece[];
 }
 

@@ -52,6 +52,7 @@ export function isKit(value: unknown): boolean {
     isRecord(value) &&
     isText(value.name) &&
     (kit.character === undefined || CHARACTER_IDS.includes(kit.character)) &&
+    isOptional(kit.kept, isId) &&
     isList(value.pieces, isPiece) &&
     kit.pieces.length > 0 &&
     new Set(kit.pieces.map(({ id }) => id)).size === kit.pieces.length

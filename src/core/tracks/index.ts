@@ -3,7 +3,7 @@ export { decibelsOf, levelOf, LOUDEST, OFF, saidLevel, saidPan } from './decibel
 export { hitsOnTrack, rowsByTrack, tracksOfRows, type TrackRows } from './grouping';
 export { liftTrack, ownTracks, type LiftedFrom, type Lifting } from './lifting';
 export { heardHitsPerTrack, hitsPerTrack, tracksStruck } from './hits';
-export { chooseKit, kitOfSounds, nameOfKit, takeKit, type NoteSound } from './kits';
+export { chooseKit, idOfKit, kitOfSounds, nameOfKit, takeKit, type NoteSound } from './kits';
 export {
   chooseLayout,
   joinTracks,

@@ -18,14 +18,25 @@ import { mixOf, setBus } from './strips';
 
 /**
  * Plays the song with the sounds of another kit. The room goes along, where it rings as it usually does
- * with the kit before.
+ * with the kit before. What a kept kit made of the usual pieces goes with it; what was set on the usual kit stays.
  */
 export function chooseKit(song: Song, character: CharacterId): Song {
   const before = song.kit.character ?? 'warm';
   const { name } = DEFAULT_KIT;
-  if (before === character && song.kit.name === name) return song;
-  const kit = withCharacter({ ...song.kit, name }, character);
-  return roomOfKit(before, character, { ...song, kit });
+  const { kept, ...kit } = song.kit;
+  if (kept === undefined && before === character && kit.name === name) return song;
+  const usual = new Map(DEFAULT_KIT.pieces.map((piece) => [piece.id, piece]));
+  const pieces =
+    kept === undefined
+      ? kit.pieces
+      : kit.pieces.map((piece) => {
+          const own = usual.get(piece.id);
+          return own && !isCut(piece) ? soundingAs(piece, own) : piece;
+        });
+  return roomOfKit(before, character, {
+    ...song,
+    kit: withCharacter({ ...kit, name, pieces }, character),
+  });
 }
 
 const withCharacter = ({ character: _, ...kit }: Kit, character: CharacterId): Kit =>
@@ -39,9 +50,12 @@ function roomOfKit(before: CharacterId, character: CharacterId, chosen: Song): S
 }
 
 /** What a kit is called: by the name it was kept under, or as its sounds are. */
-export function nameOfKit({ name, character = 'warm' }: Kit): string {
-  return name === DEFAULT_KIT.name ? KITS[character].name : name;
+export function nameOfKit({ name, kept, character = 'warm' }: Kit): string {
+  return kept === undefined && name === DEFAULT_KIT.name ? KITS[character].name : name;
 }
+
+/** What a kit is known by: the id of the kept one that it is, or which sounds it has. Names may be alike. */
+export const idOfKit = ({ kept, character = 'warm' }: Kit): string => kept ?? character;
 
 /** The pieces of a kit that were cut from loops: nothing else has their sounds. */
 const isCut = ({ articulations }: KitPiece) =>
@@ -76,7 +90,14 @@ export function takeKit(song: Song, kit: Kit): Song | string {
   }));
   const before = song.kit.character ?? 'warm';
   const character = kit.character ?? 'warm';
-  const named = { ...song, kit: withCharacter({ ...song.kit, name: kit.name, pieces }, character) };
+  const { kept: _, ...rest } = song.kit;
+  const named = {
+    ...song,
+    kit: withCharacter(
+      { ...rest, name: kit.name, ...(kit.kept !== undefined && { kept: kit.kept }), pieces },
+      character,
+    ),
+  };
   const taken = added.length > 0 ? withPieces(named, added) : named;
   if (JSON.stringify(taken.kit) === JSON.stringify(song.kit)) return song;
   return roomOfKit(before, character, taken);

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import { nameOfKit } from '@/core/tracks';
+import { idOfKit } from '@/core/tracks';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as kits from '@/state/balance/kits';
@@ -15,12 +15,12 @@ import { Card } from './Card';
 /** The kits: each is heard with the song before it is taken. */
 export function KitsCard() {
   const offered = kits.useKits();
-  const now = useWorkbench((state) => nameOfKit(songBefore(state)!.kit));
-  const heard = useWorkbench((state) => nameOfKit(state.history!.song.kit));
+  const now = useWorkbench((state) => idOfKit(songBefore(state)!.kit));
+  const heard = useWorkbench((state) => idOfKit(state.history!.song.kit));
   const [name, setName] = useState('');
   const list = useRef<HTMLUListElement>(null);
   useEffect(() => list.current?.focus(), []);
-  const at = offered.findIndex((one) => one.name === heard);
+  const at = offered.findIndex((one) => one.id === heard);
   const chosen = offered[at];
   const onKey = (event: KeyboardEvent) => {
     const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
@@ -73,14 +73,14 @@ export function KitsCard() {
               borderBottom: '1px solid var(--line)',
               borderLeft: '3px solid',
               borderLeftColor: one === chosen ? 'var(--accent)' : 'transparent',
-              fontWeight: one.name === now ? 650 : 450,
+              fontWeight: one.id === now ? 650 : 450,
             }}
           >
             <Box sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}>
               {one.name}
             </Box>
             <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
-              {one.name === now ? 'the song’s' : one.kept ? 'kept' : ''}
+              {one.id === now ? 'the song’s' : one.kept ? 'kept' : ''}
             </Box>
           </Box>
         ))}
@@ -96,7 +96,7 @@ export function KitsCard() {
         <Button
           disabled={heard === now}
           onClick={() => {
-            const back = offered.find((one) => one.name === now);
+            const back = offered.find((one) => one.id === now);
             if (back) kits.hearKit(back);
           }}
         >

@@ -138,7 +138,10 @@ const SHOWN = 8;
 /** Which sound the piece has: arrow keys go through those that it can have, each heard in place. */
 function SoundChoice({ piece }: { piece: KitPiece }) {
   const sounds = pieces.soundsFor(piece);
-  const at = pieces.soundNow(piece, sounds);
+  const { bare, layers = [] }: PieceDesign = piece.design ?? {};
+  // A piece of which only its layers are heard has none of the sounds that are offered.
+  const only = bare ? layers.map(({ name }) => name).join(', ') || 'none' : undefined;
+  const at = only === undefined ? pieces.soundNow(piece, sounds) : -1;
   const press = (event: KeyboardEvent) => {
     const by = ({ ArrowUp: -1, ArrowDown: 1 } as const)[event.key as 'ArrowUp'];
     if (!by) return;
@@ -154,8 +157,11 @@ function SoundChoice({ piece }: { piece: KitPiece }) {
       <ChoiceField
         label="sound"
         value={String(at)}
-        options={sounds.map(({ name }, n) => [String(n), name])}
-        onChange={(n) => pieces.chooseSound(piece, sounds[Number(n)])}
+        options={[
+          ...(only === undefined ? [] : [[String(-1), only] as const]),
+          ...sounds.map(({ name }, n) => [String(n), name] as const),
+        ]}
+        onChange={(n) => Number(n) >= 0 && pieces.chooseSound(piece, sounds[Number(n)])}
       />
     </Box>
   );

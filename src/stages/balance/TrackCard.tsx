@@ -119,8 +119,8 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
   const piece = kit.pieces.find(({ id }) => id === part.piece) as KitPiece;
   const name = partName(part, kit);
   const open = useWorkbench(({ openedPiece }) => openedPiece === part.piece);
-  const slide = (change: Parameters<typeof balance.slidePiece>[1]) =>
-    balance.slidePiece(piece.id, change);
+  const slide = (change: Parameters<typeof pieces.slidePiece>[1]) =>
+    pieces.slidePiece(piece, change);
   return (
     <Box sx={{ display: 'grid', gap: 0.25, borderTop: '1px solid var(--line)', pt: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30 }}>

@@ -261,13 +261,6 @@ export function slideSend(track: string, bus: string, level: number): void {
   preview([{ type: 'send track', track, bus, level }], 'send');
 }
 
-export function slidePiece(
-  piece: string,
-  change: { level?: number; pan?: number; room?: number },
-): void {
-  preview([{ type: 'set piece sound', piece, ...change }], 'sound');
-}
-
 export function slideBus(bus: string, change: { level?: number; ring?: number; beats?: number }) {
   preview([{ type: 'set bus', bus, ...change }], 'bus');
 }

@@ -61,6 +61,36 @@ test('a kit is kept with what its pieces are, taken into another song, renamed a
   await Promise.resolve();
 });
 
+test('kits are known by their ids: one kept under the name of a ready kit is taken, renamed and forgotten', async () => {
+  edit({ type: 'design piece', piece: 'kick', tune: -300 });
+  await kits.keepThisKit('big room');
+  const own = await kept('big room');
+  // The song plays the kept one from then on, and its file is called so.
+  expect(openSongNow().kit).toMatchObject({ name: 'big room', kept: own.id });
+  await kits.saveKitFile();
+  expect(saved.at(-1)!.name).toBe('big room.loomkit.zip');
+  const tuned = () => openSongNow().kit.pieces.find(({ id }) => id === 'kick')?.design?.tune;
+  const offered = { id: own.id, name: own.name, kept: own };
+  kits.takeKit({ id: 'big', name: 'big room' });
+  expect(openSongNow().kit).toMatchObject({ character: 'big' });
+  expect(openSongNow().kit.kept).toBeUndefined();
+  // What the kept kit made of the kick goes with it.
+  expect(tuned()).toBeUndefined();
+  kits.hearKit(offered);
+  expect(tuned()).toBe(-300);
+  await kits.renameKit(own, 'quay hall');
+  // Renamed while it is heard, it stays heard, and is not taken by that.
+  expect(openSongNow().kit).toMatchObject({ name: 'quay hall', kept: own.id });
+  const renamed = await kept('quay hall');
+  kits.takeKit({ id: own.id, name: 'quay hall', kept: renamed });
+  expect(kitNow()).toBe('quay hall');
+  expect(tuned()).toBe(-300);
+  undo();
+  expect(openSongNow().kit).toMatchObject({ character: 'big' });
+  await kits.forgetKept(renamed);
+  expect(await kept('quay hall')).toBeUndefined();
+});
+
 test('a kit without a name is not kept', async () => {
   const before = (await keptKits()).length;
   await kits.keepThisKit('   ');

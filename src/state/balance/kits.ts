@@ -12,14 +12,14 @@ import {
 } from '@/core/model';
 import { fileName } from '@/core/names';
 import { hashOfSound } from '@/core/sound';
-import { kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
+import { idOfKit, kitOfSounds, nameOfKit, type NoteSound } from '@/core/tracks';
 import { hasKitEnding, KIT_FILE_ENDING, readKitFile, writeKitFile } from '@/storage/kitFile';
 import { forgetKit, keepKit, keptKits, type KeptKit } from '@/storage/kits';
 import { keepSample, samplesHere, storedSamples } from '@/storage/samples';
 import { Ended, readFontAside } from '@/workers';
 import { notify, sayUntil } from '../notices/notices';
 import { platform } from '../platform';
-import { cancelGesture, editOrSay, preview } from '../session/edit';
+import { cancelGesture, edit, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 
 /** A kit that can be heard and taken: one whose sounds are computed, or one that was kept. */
@@ -41,9 +41,12 @@ export function toggleKits(): void {
   useWorkbench.setState(({ kitsOpen }) => ({ kitsOpen: !kitsOpen }));
 }
 
+/** A kept kit as a song plays it: by the name and the id it is kept under. */
+const asKept = ({ id, name, kit }: KeptKit): Kit => ({ ...kit, name, kept: id });
+
 const commandOf = (offered: OfferedKit): Command =>
   offered.kept
-    ? { type: 'take kit', kit: { ...offered.kept.kit, name: offered.name } }
+    ? { type: 'take kit', kit: asKept(offered.kept) }
     : { type: 'choose kit', kit: offered.id };
 
 /** Hears the song with a kit. It is not taken: whatever is done next takes it back. */
@@ -57,18 +60,30 @@ export function hearKit(offered: OfferedKit): void {
 export function takeKit(offered: OfferedKit): void {
   cancelGesture();
   const command = commandOf(offered);
-  if (nameOfKit(openSongNow().kit) === offered.name)
+  if (idOfKit(openSongNow().kit) === offered.id)
     return notify(`The kit is “${offered.name}” already.`);
   if (editOrSay(command, 'kit')) notify(`The kit is “${offered.name}”.`);
 }
 
-/** Keeps the kit of the song under a name, for other songs; one of that name is replaced. */
+/**
+ * Keeps the kit of the song under a name, for other songs; one of that name is replaced. The song plays the kept one
+ * from then on.
+ */
 export async function keepThisKit(name: string): Promise<void> {
   const called = name.trim().slice(0, 120);
   if (!called) return notify('Give the kit a name first.', 'error');
   const before = (await keptKits()).find((one) => one.name === called);
-  const kit: Kit = { ...openSongNow().kit, name: called };
-  await keepOrSay({ id: before?.id ?? nanoid(8), name: called, kit });
+  const { songId } = useWorkbench.getState();
+  const { kept: _, ...own } = openSongNow().kit;
+  const kept: KeptKit = {
+    id: before?.id ?? nanoid(8),
+    name: called,
+    kit: { ...own, name: called },
+  };
+  if (!(await keepOrSay(kept))) return;
+  // Meanwhile another song may have been opened.
+  if (useWorkbench.getState().songId === songId)
+    edit({ type: 'take kit', kit: asKept(kept) }, 'kit');
   notify(`The kit is kept as “${called}”${before ? ', in place of the one before' : ''}.`);
 }
 
@@ -82,8 +97,20 @@ async function keepOrSay(kept: KeptKit): Promise<boolean> {
   }
 }
 
+/** Gives a kept kit another name; the song that plays it calls it so too. */
 export async function renameKit(kept: KeptKit, name: string): Promise<void> {
-  await keepOrSay({ ...kept, name, kit: { ...kept.kit, name } });
+  const renamed: KeptKit = { ...kept, name, kit: { ...kept.kit, name } };
+  if (!(await keepOrSay(renamed))) return;
+  const { gesture } = useWorkbench.getState();
+  // What is only heard stays heard.
+  if (gesture?.trying)
+    preview([{ type: 'take kit', kit: asKept(renamed) }], 'kit', { trying: true });
+  else if (openSongNow().kit.kept === kept.id) {
+    edit(
+      { type: 'take kit', kit: asKept({ ...renamed, kit: openSongNow().kit }) },
+      'name of the kit',
+    );
+  }
 }
 
 /** Takes a kit off the list. Songs that play it keep it. */
@@ -197,7 +224,8 @@ async function readKit(file: File): Promise<void> {
   }
   for (const problem of read.problems) notify(problem, 'error');
   const name = await freeName(read.kit.name);
-  const kept = { id: nanoid(8), name, kit: { ...read.kit, name } };
+  const { kept: _, ...kit } = read.kit;
+  const kept = { id: nanoid(8), name, kit: { ...kit, name } };
   if (!(await keepOrSay(kept))) return;
   notify(`“${name}” is kept, and heard when it is chosen in the list of kits.`);
 }

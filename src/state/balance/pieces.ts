@@ -17,7 +17,7 @@ import { commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { prepareSounds, strike } from '../transport/transport';
 import { chosenTrack } from './balance';
-import { chooseFilesFor, type HowLoaded } from './samples';
+import { chooseFilesFor, instead, type HowLoaded } from './samples';
 
 /** The piece whose sound is worked on: the opened one, or the first of the chosen track. */
 function pieceNow(): KitPiece | undefined {
@@ -45,6 +45,20 @@ export function toggleFamily(): void {
 /** The pieces that are set when this one is. */
 function setTogether(piece: KitPiece): KitPiece[] {
   return together(openSongNow(), piece, useWorkbench.getState().allOfFamily);
+}
+
+/** Sets how a piece stands at the kit while a gesture lasts; its level is that of all of its family, where that is wished. */
+export function slidePiece(
+  piece: KitPiece,
+  { level, ...own }: { level?: number; pan?: number; room?: number },
+): void {
+  const commands: Command[] = [];
+  if (Object.keys(own).length > 0)
+    commands.push({ type: 'set piece sound', piece: piece.id, ...own });
+  for (const { id } of level === undefined ? [] : setTogether(piece)) {
+    commands.push({ type: 'set piece sound', piece: id, level });
+  }
+  preview(commands, 'sound');
 }
 
 type Change = Pick<PieceDesign, 'tune' | 'damping' | 'edge' | 'floor' | 'bend' | 'alternates'>;
@@ -84,7 +98,13 @@ export function stepDamping(by: number): void {
 }
 
 export function setChoke(piece: KitPiece, group: number): void {
-  editOrSay({ type: 'choke piece', piece: piece.id, group }, 'choke group');
+  const commands = setTogether(piece).map(({ id }) => ({
+    type: 'choke piece' as const,
+    piece: id,
+    group,
+  }));
+  preview(commands, 'choke group');
+  commitGesture();
 }
 
 /** Puts the piece of the chosen track into the next choke group. */
@@ -146,14 +166,16 @@ export function chooseSound(piece: KitPiece, other: OtherSound): void {
   // With several ways of striking, each keeps its own sound of the other kit.
   const whole = other.sound === piece.articulations[0].note;
   const done = editOrSay(
-    own
-      ? { type: 'design piece', piece: piece.id, own: true }
-      : {
-          type: 'design piece',
-          piece: piece.id,
-          character: other.character,
-          ...(!whole && { sound: other.sound }),
-        },
+    [
+      ...instead(piece),
+      {
+        type: 'design piece',
+        piece: piece.id,
+        ...(own
+          ? { own: true }
+          : { character: other.character, ...(!whole && { sound: other.sound }) }),
+      },
+    ],
     'sound',
   );
   if (done) hearPiece(piece.id);

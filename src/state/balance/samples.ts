@@ -1,7 +1,8 @@
 import { nanoid } from 'nanoid';
 import { decodeSound, isSoundFile, SOUND_FILES } from '@/audio/decode';
 import { SAMPLE_RATE } from '@/audio/player';
-import { samplesOf, type SampleLayer } from '@/core/model';
+import type { Command } from '@/core/commands';
+import { samplesOf, type KitPiece, type SampleLayer } from '@/core/model';
 import { levelOfFile, outlineOf, spreadFiles, type Spread } from '@/core/sound';
 import { keepSample, readSamples } from '@/storage/samples';
 import { notify } from '../notices/notices';
@@ -50,6 +51,7 @@ export async function loadFiles(
   };
   preview(
     [
+      ...(how === 'sound' ? instead(found) : []),
       { type: 'put layer', piece, layer },
       ...(how === 'sound' ? [{ type: 'design piece' as const, piece, bare: true }] : []),
     ],
@@ -62,6 +64,19 @@ export async function loadFiles(
   notify(
     `${found.name} plays ${layer.files.length === 1 ? 'the file' : `${layer.files.length} files`}${spread}.`,
   );
+}
+
+/** What goes when a piece gets another sound: layers that are all that is heard of it are its sound until then. */
+export function instead({ id, design }: KitPiece): Command[] {
+  if (!design?.bare) return [];
+  return [
+    ...(design.layers ?? []).map((layer) => ({
+      type: 'remove layer' as const,
+      piece: id,
+      layer: layer.id,
+    })),
+    { type: 'design piece', piece: id, bare: false },
+  ];
 }
 
 /** Decodes files and keeps them. What cannot be read is said; the others are kept. */

@@ -7,7 +7,7 @@ import { chainOf, FIRST_DYNAMICS } from '@/core/tracks';
 import { demoSongs } from '@/demo';
 import { onsetsAside } from '@/workers';
 import { setPlatform, platform } from '../platform';
-import { undo } from '../session/edit';
+import { commitGesture, undo } from '../session/edit';
 import { openSongNow, useWorkbench } from '../store';
 import { openBench } from '../testing';
 import * as chain from './chain';
@@ -112,6 +112,16 @@ describe('a piece', () => {
     expect(toms.length).toBeGreaterThan(3);
     for (const { design } of toms) expect(design).toEqual({ tune: -100 });
     expect(piece('snare').design).toBeUndefined();
+    pieces.setChoke(piece('tom-high'), 3);
+    pieces.slidePiece(piece('tom-high'), { level: 0.5 });
+    commitGesture();
+    pieces.slidePiece(piece('tom-high'), { pan: -0.9 });
+    commitGesture();
+    const now = toms.map(({ id }) => piece(id));
+    for (const { level, articulations } of now) {
+      expect([level, articulations[0].choke]).toEqual([0.5, 3]);
+    }
+    expect(now.filter(({ pan }) => pan === -0.9).map(({ id }) => id)).toEqual(['tom-high']);
   });
 
   test('has every sound of its family in every kit, gone round with the keys', () => {
@@ -157,6 +167,28 @@ describe('a piece', () => {
     expect(bench().notices.some(({ message }) => message === '“note.wav” is no sound.')).toBe(true);
     undo();
     expect(openSongNow()).toBe(demo);
+  });
+
+  test('that plays files and is given another sound plays the other only', async () => {
+    decoded.set('one.wav', new Float32Array(4800).fill(0.3));
+    decoded.set('two.wav', new Float32Array(4800).fill(0.4));
+    const names = () =>
+      piece('snare').design?.layers?.flatMap((layer) => (layer.from === 'files' ? layer.name : []));
+    await loadFiles('snare', [new File(['x'], 'one.wav')], 'sound');
+    await loadFiles('snare', [new File(['x'], 'two.wav')], 'sound');
+    expect(names()).toEqual(['two.wav']);
+    expect(piece('snare').design?.bare).toBe(true);
+    const sounds = pieces.soundsFor(piece('snare'));
+    pieces.chooseSound(piece('snare'), sounds[1]);
+    expect(names()).toBeUndefined();
+    expect(pieces.soundNow(piece('snare'), sounds)).toBe(1);
+    undo();
+    expect(names()).toEqual(['two.wav']);
+    // A layer beside its own sound stays where the own sound becomes another.
+    pieces.chooseSound(piece('snare'), sounds[0]);
+    await loadFiles('snare', [new File(['x'], 'one.wav')], 'layer');
+    pieces.chooseSound(piece('snare'), sounds[1]);
+    expect(names()).toEqual(['one.wav']);
   });
 });
 
