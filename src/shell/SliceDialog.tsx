@@ -75,7 +75,7 @@ function Body() {
             sx={{ width: 180 }}
           />
           <Box className="figures" sx={{ minWidth: 76 }}>
-            {slices.length === 1 ? '1 slice' : `${slices.length} slices`}
+            {finding ? 'looking …' : slices.length === 1 ? '1 slice' : `${slices.length} slices`}
           </Box>
           <NumberField
             label="bars of 4/4"

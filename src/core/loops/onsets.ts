@@ -4,38 +4,78 @@ import type { Hertz, Samples } from '../time';
 /** Frames of this length, this far apart, in samples at 48 kHz. */
 const FRAME = 1024;
 const HOP = 256;
-/** The threshold follows the median of so many frames to each side. */
-const AROUND = 12;
+/** What lies between two of these is a band, in Hz: kick, shells, snares, and cymbals from low to high. */
+const EDGES: readonly Hertz[] = [0, 120, 250, 500, 1000, 2000, 4000, 8000, Infinity];
+/** A band is held against so many frames before (85 ms), but for the last ones, in which a stroke may have begun. */
+const PAST = 16;
+const LAG = 2;
+/** What stands out of its past is more than the mean of it by so many deviations. */
+const OUT = 2;
+/** A band that is this much softer than the loudest is noise. */
+const FAINT = 0.05;
+/** A stroke stands out in so many bands at least: one alone is the flutter of something that rings. */
+const BANDS = 3;
+/** What a stroke is at least, as a share of the strongest: of the softest that are looked for, and of the loudest. */
+const SOFTEST = 0.012;
+const LOUDEST = 0.6;
 /** No two onsets are nearer than this, in seconds. */
 const APART = 0.035;
+/** A rise is that of the mean of so many half milliseconds over the mean of those before them. */
+const BEFORE = 10;
+const AFTER = 4;
+/** So far around the middle of a frame a rise is looked for, in samples. */
+const EARLIEST = 640;
+const LATEST = 256;
 /** Magnitudes are taken as logarithms of 1 and so many times their size: soft strokes count too. */
 const COMPRESSION = 100;
 
 /**
- * Where strokes begin: peaks of the spectral flux above a threshold that follows its median. Source: Dixon,
- * "Onset detection revisited", DAFx 2006; log magnitudes as in Böck, Krebs and Schedl, ISMIR 2012.
+ * Where strokes begin: peaks of the spectral flux, band by band against the band's own past, so that a stroke is found
+ * under what still rings. Source: Dixon, "Onset detection revisited", DAFx 2006; log magnitudes, and flux against the
+ * largest of neighbouring bins, as in Böck and Widmer, "Maximum filter vibrato suppression for onset detection",
+ * DAFx 2013.
  * @param threshold 0 finds the softest, 1 the loudest only
  * @returns sample numbers in order, each just before the rise
  */
-export function onsetsOf(samples: Float32Array, rate: Hertz, threshold = 0.3): Samples[] {
-  const flux = fluxOf(samples);
-  const top = flux.reduce((a, b) => Math.max(a, b), 0);
-  if (top === 0) return [];
+export function onsetsOf(samples: Float32Array, rate: Hertz, threshold = 0.2): Samples[] {
+  const novelty = noveltyOf(fluxByBand(samples, rate));
+  const least = SOFTEST * (LOUDEST / SOFTEST) ** threshold;
   const apart = Math.max(1, Math.round((APART * rate) / HOP));
-  const found: Samples[] = [];
-  let last = -Infinity;
-  for (let n = 0; n < flux.length; n++) {
-    const from = Math.max(0, n - AROUND);
-    const around = flux.slice(from, n + AROUND + 1);
-    const median = [...around].sort((a, b) => a - b)[around.length >> 1];
-    const near = flux.slice(Math.max(0, n - 3), n + 4);
-    const isPeak = flux[n] >= Math.max(...near);
-    if (!isPeak || flux[n] < median * 1.3 + top * (0.03 + 0.6 * threshold) || n - last < apart)
-      continue;
-    last = n;
-    found.push(riseNear(samples, n * HOP, rate));
-  }
+  const isPeak = (n: number) =>
+    novelty[n] >= least && !novelty.subarray(Math.max(0, n - 3), n + 4).some((x) => x > novelty[n]);
+  const peaks = [...novelty.keys()].filter(isPeak).sort((x, y) => novelty[y] - novelty[x]);
+  // The stronger of two that are too near stays: so a lower threshold finds all that a higher one does.
+  const kept: number[] = [];
+  for (const n of peaks) if (kept.every((one) => Math.abs(one - n) >= apart)) kept.push(n);
+  const found = kept.map((n) => riseNear(samples, n * HOP, rate));
   return [...new Set(found)].sort((a, b) => a - b);
+}
+
+/** How far each frame stands out of what came before it, 1 at most: the mean of the bands in which it does most. */
+function noveltyOf(bands: readonly Float64Array[]): Float64Array {
+  const out = bands.map(standingOut);
+  const tops = out.map((band) => band.reduce((a, b) => Math.max(a, b), 0));
+  const loudest = Math.max(...tops);
+  const heard = out.flatMap((band, n) =>
+    tops[n] > FAINT * loudest ? [band.map((value) => value / tops[n])] : [],
+  );
+  const length = bands[0]?.length ?? 0;
+  return new Float64Array(length).map((_, n) => {
+    const most = heard.map((band) => band[n]).sort((a, b) => b - a);
+    return most.slice(0, BANDS).reduce((a, b) => a + b, 0) / BANDS;
+  });
+}
+
+/** What of each frame is more than the frames before it let expect. */
+function standingOut(band: Float64Array): Float64Array {
+  return band.map((value, n) => {
+    const past = band.subarray(Math.max(0, n - PAST), Math.max(0, n - LAG));
+    const count = Math.max(1, past.length);
+    const mean = past.reduce((a, b) => a + b, 0) / count;
+    const square = past.reduce((a, b) => a + b * b, 0) / count;
+    const deviation = Math.sqrt(Math.max(0, square - mean * mean));
+    return Math.max(0, value - mean - OUT * deviation);
+  });
 }
 
 const WINDOW = Float64Array.from(
@@ -43,57 +83,74 @@ const WINDOW = Float64Array.from(
   (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / FRAME),
 );
 
-/** How much each frame has more than the one before it, in all its bins. */
-function fluxOf(samples: Float32Array): Float64Array {
+/** By bands: how much each frame has more than the one two before it, a bin and its neighbours together. */
+function fluxByBand(samples: Float32Array, rate: Hertz): Float64Array[] {
   const fft = new FFT(FRAME);
   const frame = new Float64Array(FRAME);
   const out = fft.createComplexArray();
+  const bins = FRAME / 2;
+  const bandOf = Array.from({ length: bins }, (_, k) =>
+    EDGES.findLastIndex((edge) => edge <= (k * rate) / FRAME),
+  );
   const count = Math.ceil(samples.length / HOP);
-  const flux = new Float64Array(count);
-  let before = new Float64Array(FRAME / 2);
+  const flux = EDGES.slice(1).map(() => new Float64Array(count));
+  let [before, last] = [new Float64Array(bins), new Float64Array(bins)];
   for (let n = 0; n < count; n++) {
-    const middle = n * HOP;
     for (let i = 0; i < FRAME; i++) {
-      const at = middle - FRAME / 2 + i;
+      const at = n * HOP - FRAME / 2 + i;
       frame[i] = at < 0 || at >= samples.length ? 0 : samples[at] * WINDOW[i];
     }
     fft.realTransform(out, frame);
-    const now = new Float64Array(FRAME / 2);
-    for (let k = 0; k < FRAME / 2; k++) {
+    const now = new Float64Array(bins);
+    for (let k = 0; k < bins; k++) {
       const size = Math.sqrt(out[2 * k] * out[2 * k] + out[2 * k + 1] * out[2 * k + 1]);
       now[k] = Math.log(1 + COMPRESSION * size);
-      if (now[k] > before[k]) flux[n] += now[k] - before[k];
+      const largest = Math.max(before[k], before[k - 1] ?? 0, before[k + 1] ?? 0);
+      if (now[k] > largest) flux[bandOf[k]][n] += now[k] - largest;
     }
-    before = now;
+    [before, last] = [last, now];
   }
   return flux;
 }
 
-/** The last quiet moment before the steepest rise around a frame, to the sample. */
+/**
+ * The last quiet moment before the steepest rise around a frame, to the sample. What rings on is no rise: each moment
+ * is held against the ones right before it, in the samples and in their differences, in which soft cymbals stand out
+ * of loud drums.
+ */
 function riseNear(samples: Float32Array, middle: Samples, rate: Hertz): Samples {
   const step = Math.max(8, Math.round(rate / 2000));
-  const from = Math.max(0, middle - FRAME);
-  const to = Math.min(samples.length - step, middle + FRAME / 2);
-  const power = (at: number) => {
+  // The flux is largest where the rise lies in the middle of the frames it is between.
+  const first = middle - EARLIEST;
+  const from = first - BEFORE * step;
+  const power = (at: number, differences: boolean) => {
     let sum = 0;
-    for (let i = at; i < at + step; i++) sum += samples[i] * samples[i];
+    for (let i = Math.max(0, at); i < Math.min(samples.length, at + step); i++) {
+      const x = differences ? samples[i] - (samples[i - 1] ?? 0) : samples[i];
+      sum += x * x;
+    }
     return sum;
   };
-  let steepest = from;
-  let most = 0;
-  let before = power(from);
-  for (let at = from + step; at < to; at += step) {
-    const now = power(at);
-    const rise = now - before;
-    if (rise > most) {
-      most = rise;
-      steepest = at;
+  const steps = BEFORE + Math.ceil((EARLIEST + LATEST) / step) + AFTER;
+  let best = { rise: 0, at: BEFORE, quiet: 0, powers: [] as number[] };
+  for (const differences of [false, true]) {
+    const powers = Array.from({ length: steps }, (_, i) => power(from + i * step, differences));
+    const floor = 1e-9 + powers.reduce((a, b) => Math.max(a, b), 0) / 1000;
+    for (let i = BEFORE; i < steps - AFTER; i++) {
+      const before = powers.slice(i - BEFORE, i);
+      const mean = before.reduce((a, b) => a + b, 0) / before.length;
+      const after = powers.slice(i, i + AFTER);
+      const now = after.reduce((a, b) => a + b, 0) / after.length;
+      const rise = now / (mean + floor);
+      if (rise > best.rise) best = { rise, at: i, quiet: mean, powers };
     }
-    before = now;
   }
-  // Back to where it is softer than a twentieth of what follows.
-  let at = steepest;
-  const loud = power(steepest);
-  while (at - step >= from && power(at - step) > loud / 20) at -= step;
-  return Math.max(0, at);
+  // Where a twentieth of the rise is done.
+  const { powers, quiet } = best;
+  const most = Math.max(0, ...powers.slice(best.at, best.at + AFTER));
+  const begun = quiet + (most - quiet) / 20;
+  let { at } = best;
+  while (at < best.at + AFTER && powers[at] < begun) at++;
+  while (at > best.at - AFTER && powers[at - 1] > begun) at--;
+  return Math.max(0, Math.min(samples.length - 1, from + at * step));
 }

@@ -16,7 +16,7 @@ import { placeHits } from '../pattern';
 import { gainOf } from '../sound';
 import { barTicks, COMMON_TIME, PPQ, type Hertz, type Samples, type Velocity } from '../time';
 import { withPieces } from '../tracks';
-import { kindOfSlice, type SliceKind } from './kinds';
+import { kindsOfSlices, type SliceKind } from './kinds';
 import { stretchLayer } from './stretchLayer';
 
 /** The rate of everything that is kept and played. */
@@ -93,10 +93,11 @@ export function slicesAt(samples: Float32Array, marks: readonly Samples[], bpm: 
   const parts = kept.map((from, n) => samples.subarray(from, kept[n + 1] ?? samples.length));
   const peaks = parts.map(peakOf);
   const loudest = Math.max(1e-9, ...peaks);
+  const kinds = kindsOfSlices(samples, kept, RATE);
   return kept.map((from, n) => ({
     from,
     to: kept[n + 1] ?? samples.length,
-    kind: kindOfSlice(parts[n], RATE),
+    kind: kinds[n],
     velocity: velocityOf(peaks[n] / loudest),
   }));
 }
