@@ -170,3 +170,112 @@ test('another kit is heard at once, and goes back with undo', async () => {
   await seesText(page, '0.42 s');
   await keys(page, 'Space');
 });
+
+test('a value is typed, stepped finely and coarsely, turned with the wheel, set back, and a drag is taken back', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await choose('snare');
+  const said = (name: string) =>
+    page.$eval(`aria/${name}[role="slider"]`, (slider) => slider.getAttribute('aria-valuetext'));
+  const middleOf = async (name: string) => {
+    const handle = await page.waitForSelector(`aria/${name}[role="slider"]`);
+    await handle!.scrollIntoView();
+    const box = await handle!.evaluate((one) => {
+      const thumb = one.querySelector('.MuiSlider-thumb') ?? one;
+      const { x, y, width, height } = thumb.getBoundingClientRect();
+      return { x: x + width / 2, y: y + height / 2 };
+    });
+    return box;
+  };
+  const type = async (name: string, text: string) => {
+    await page.click(`aria/${name}: type a value`);
+    await page.keyboard.type(text);
+  };
+  const level = 'level of Snare';
+  await type(level, '-7.3');
+  await changing(page, () => keys(page, 'Enter'));
+  expect(await said(level)).toBe('−7.3 dB');
+  // Out of its range it says the range, and stays to be mended.
+  await type(level, '40');
+  await keys(page, 'Enter');
+  await seesText(page, 'a number from -48 to 6');
+  expect(await said(level)).toBe('−7.3 dB');
+  await keys(page, 'Escape');
+  // With the focus: arrows are steps, page keys ten of them, and Shift with an arrow is what the list of keys says.
+  await page.focus(`aria/${level}[role="slider"]`);
+  await changing(page, () => keys(page, 'ArrowRight'));
+  expect(await said(level)).toBe('−6.8 dB');
+  await changing(page, () => keys(page, 'PageDown'));
+  expect(await said(level)).toBe('−11.8 dB');
+  await changing(page, () => keys(page, 'Shift+ArrowRight'));
+  expect([await said(level), await said('pan of Snare')]).toEqual(['−11.8 dB', '10 right']);
+  const thumb = await middleOf(level);
+  await page.mouse.move(thumb.x, thumb.y);
+  await changing(page, () => page.mouse.wheel({ deltaY: -120 }));
+  expect(await said(level)).toBe('−11.3 dB');
+  // A drag that Escape ends is taken back, and is no step of undo.
+  const from = await middleOf(level);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x - 40, from.y, { steps: 3 });
+  await eventually(
+    () => said(level),
+    (text) => expect(text).not.toBe('−11.3 dB'),
+  );
+  await keys(page, 'Escape');
+  await page.mouse.move(from.x - 80, from.y);
+  await page.mouse.up();
+  expect(await said(level)).toBe('−11.3 dB');
+  await changing(page, () => page.mouse.click(from.x, from.y, { count: 2 }));
+  expect(await said(level)).toBe('0 dB');
+
+  // The tuning of the piece, in cents: with Shift ten pixels are one.
+  await keys(page, 'Enter');
+  const tuned = 'Snare: tuned';
+  await page.waitForSelector(`aria/${tuned}[role="slider"]`);
+  const at = await middleOf(tuned);
+  await changing(page, async () => {
+    await page.mouse.move(at.x, at.y);
+    await page.mouse.down();
+    await page.keyboard.down('Shift');
+    await page.mouse.move(at.x + 1, at.y);
+    await page.mouse.up();
+    await page.keyboard.up('Shift');
+  });
+  expect(await said(tuned)).toMatch(/^\+[1-4] ct$/);
+  await page.focus(`aria/${tuned}[role="slider"]`);
+  const cents = async () => Number(/\d+/.exec((await said(tuned))!)![0]);
+  const before = await cents();
+  await changing(page, () => keys(page, 'Shift+ArrowRight'));
+  expect(await cents()).toBe(before + 1);
+
+  // A point of a curve likewise.
+  const high = 'high of Snare';
+  const point = await middleOf(high);
+  await changing(page, () => drag(page, [point, { x: point.x, y: point.y - 20 }]));
+  await type(`frequency of ${high}`, '5000');
+  await changing(page, () => keys(page, 'Enter'));
+  expect(await said(high)).toMatch(/ at 5\.0 kHz$/);
+  const there = await middleOf(high);
+  await changing(page, () => page.mouse.click(there.x, there.y, { count: 2 }));
+  expect(await said(high)).toBe('0 dB at 6.5 kHz');
+});
+
+test('while the mix is heard as it was noted, its rows show it, until something is changed', async () => {
+  const { page } = bench;
+  await goTo(page, `${DEMO}/balance`);
+  await choose('snare');
+  const level = () =>
+    page.$eval('aria/level of Snare[role="slider"]', (slider) =>
+      slider.getAttribute('aria-valuetext'),
+    );
+  await changing(page, () => keys(page, 'ArrowLeft', 'ArrowLeft'));
+  expect(await level()).toBe('−2 dB');
+  await keys(page, 'c');
+  await eventually(level, (text) => expect(text).toBe('0 dB'));
+  await keys(page, 'c');
+  await eventually(level, (text) => expect(text).toBe('−2 dB'));
+  await keys(page, 'c');
+  await changing(page, () => keys(page, 'ArrowLeft'));
+  expect(await level()).toBe('−3 dB');
+});

@@ -75,8 +75,10 @@ const OWN_KEYS: readonly (readonly [controls: string, keys: readonly string[]])[
 ];
 
 /** Whether the control that has the focus answers to this key itself. */
-function isTakenByControl({ target, key, ctrlKey, metaKey, altKey }: KeyboardEvent): boolean {
+function isTakenByControl(event: KeyboardEvent): boolean {
+  const { target, key, ctrlKey, metaKey, altKey, shiftKey } = event;
   if (!(target instanceof HTMLElement) || ctrlKey || metaKey || altKey) return false;
+  if (shiftKey && target.matches('[data-shift-is-listed]')) return false;
   // A list whose keys are commands says so: arrows in it are heard, not only seen.
   if (target.closest('[data-command-keys]')) return false;
   return OWN_KEYS.some(([controls, keys]) => target.matches(controls) && keys.includes(key));

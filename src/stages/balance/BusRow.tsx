@@ -5,10 +5,12 @@ import ButtonBase from '@mui/material/ButtonBase';
 import { useRef } from 'react';
 import { decibelsOf, mixOf } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
+import { IN_PERCENT } from '@/look/TypedValue';
 import { Dial } from './Dial';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { mixShown } from '@/state/balance/compared';
 import { ALL_DRUMS } from '@/state/balance/slice';
 import { useWorkbench } from '@/state/store';
 import { masterReading } from '@/state/transport/transport';
@@ -25,7 +27,7 @@ const TIMES = [
 
 /** What all tracks share: the room, the echo, and how loud it is in all. */
 export function BusRow() {
-  const song = useWorkbench((state) => state.history!.song);
+  const song = useWorkbench(mixShown);
   const chosen = useWorkbench(({ trackId }) => trackId === ALL_DRUMS);
   const { buses } = mixOf(song);
   const room = buses.find(({ kind }) => kind === 'room');
@@ -64,6 +66,7 @@ export function BusRow() {
           <Dial
             label="room rings"
             value={room.ring ?? 0.42}
+            usual={0.42}
             min={0.1}
             max={3}
             step={0.02}
@@ -73,6 +76,8 @@ export function BusRow() {
           <Dial
             label="room level"
             value={room.level}
+            usual={1}
+            typed={IN_PERCENT}
             min={0}
             max={2}
             step={0.05}

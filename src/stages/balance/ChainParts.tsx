@@ -1,6 +1,7 @@
 'use client';
 
 import { chainOf } from '@/core/tracks';
+import { IN_PERCENT } from '@/look/TypedValue';
 import * as chain from '@/state/balance/chain';
 import { useWorkbench } from '@/state/store';
 import { Dial } from './Dial';
@@ -25,6 +26,8 @@ export function ChainParts(props: {
         label="drive"
         name={`drive of ${name}`}
         value={drive}
+        usual={0}
+        typed={IN_PERCENT}
         min={0}
         max={1}
         step={0.01}

@@ -1,10 +1,12 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Slider from '@mui/material/Slider';
+import { Fader } from '@/look/Fader';
+import { TypedValue, type Typed } from '@/look/TypedValue';
 import { slideDone } from '@/state/balance/balance';
+import { cancelGesture } from '@/state/session/edit';
 
-/** A value on a line, with its name before it and what it is behind it. */
+/** A value on a line, with its name before it and what it is behind it, which is pressed to type it. */
 export function Dial(props: {
   label: string;
   /** What it is called for those who do not see what stands around it; absent is its label. */
@@ -13,10 +15,18 @@ export function Dial(props: {
   min: number;
   max: number;
   step: number;
+  /** What a double press sets. */
+  usual: number;
+  /** How it is typed; absent is as it is kept. */
+  typed?: Typed;
   says(value: number): string;
   onSlide(value: number): void;
 }) {
-  const { label, name, value, min, max, step, says, onSlide } = props;
+  const { label, name = label, value, min, max, step, usual, typed, says, onSlide } = props;
+  const set = (to: number) => {
+    onSlide(to);
+    slideDone();
+  };
   return (
     <Box
       sx={{
@@ -28,19 +38,12 @@ export function Dial(props: {
       }}
     >
       <span>{label}</span>
-      <Slider
-        aria-label={name ?? label}
-        value={value}
-        min={min}
-        max={max}
-        step={step}
-        getAriaValueText={says}
-        onChange={(_, next) => onSlide(next)}
-        onChangeCommitted={slideDone}
+      <Fader
+        {...{ name, value, min, max, step, usual, says, onSlide }}
+        onDone={slideDone}
+        onCancel={cancelGesture}
       />
-      <Box component="span" className="figures" sx={{ textAlign: 'right' }}>
-        {says(value)}
-      </Box>
+      <TypedValue {...{ value, min, max, name, says, typed }} onType={set} />
     </Box>
   );
 }

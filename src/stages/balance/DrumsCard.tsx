@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { USUAL_DRUMS } from '@/core/model';
 import { decibelsOf, drumsOf, levelOf, saidLevel } from '@/core/tracks';
 import * as chain from '@/state/balance/chain';
 import { useWorkbench } from '@/state/store';
@@ -22,6 +23,7 @@ export function DrumsCard() {
         label="level"
         name="level of all drums"
         value={decibelsOf(level)}
+        usual={0}
         min={-24}
         max={12}
         step={0.5}
@@ -32,6 +34,7 @@ export function DrumsCard() {
         label="ceiling"
         name="ceiling of all drums"
         value={ceiling}
+        usual={USUAL_DRUMS.ceiling}
         min={-12}
         max={0}
         step={0.1}

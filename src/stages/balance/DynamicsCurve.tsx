@@ -2,13 +2,17 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef } from 'react';
 import { DYNAMICS_LIMITS, type Dynamics } from '@/core/model';
 import { levelAfter, ratioReaching } from '@/core/sound';
+import { FIRST_DYNAMICS } from '@/core/tracks';
+import { CurveHandle } from '@/look/CurveHandle';
+import { LOG_MS, TypedValue } from '@/look/TypedValue';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
 import * as chain from '@/state/balance/chain';
+import { cancelGesture } from '@/state/session/edit';
 import { Dial } from './Dial';
 
 const WIDTH = 240;
@@ -67,7 +71,6 @@ function Curve({
   name: string;
   dynamics: Dynamics;
 }) {
-  const box = useRef<SVGSVGElement>(null);
   const { threshold, ratio, gain } = dynamics;
   const top = levelAfter(dynamics, 0);
   const at = {
@@ -78,84 +81,89 @@ function Curve({
     threshold: `${threshold.toFixed(1).replace('-', '−')} dB`,
     ratio: `${ratio.toFixed(1)} to 1`,
   };
-  const drag = (handle: (typeof HANDLES)[number]) => (event: PointerEvent<SVGElement>) => {
-    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const { left, top: above } = box.current!.getBoundingClientRect();
+  const place = (handle: (typeof HANDLES)[number], x: number, y: number, fine: boolean) => {
+    const by = fine ? 10 : 2;
     chain.slideDynamics(
       track,
       handle === 'threshold'
-        ? { threshold: Math.round(levelAtX(event.clientX - left) * 2) / 2 }
-        : { ratio: Math.round(ratioReaching(levelAtY(event.clientY - above), dynamics) * 10) / 10 },
+        ? { threshold: Math.round(levelAtX(x) * by) / by }
+        : { ratio: Math.round(ratioReaching(levelAtY(y), dynamics) * 10) / 10 },
     );
   };
-  const press = (handle: (typeof HANDLES)[number]) => (event: KeyboardEvent) => {
-    const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    event.stopPropagation();
+  const step = (handle: (typeof HANDLES)[number], by: number) =>
     chain.slideDynamics(
       track,
       handle === 'threshold'
-        ? { threshold: threshold + by * 0.5 }
-        : { ratio: Math.round((ratio + by * 0.1) * 10) / 10 },
+        ? { threshold: Math.round((threshold + by * 0.5) * 100) / 100 }
+        : { ratio: Math.round((ratio + by * 0.1) * 100) / 100 },
     );
+  const type = (change: Partial<Dynamics>) => {
+    chain.slideDynamics(track, change);
     balance.slideDone();
   };
   return (
-    <svg
-      ref={box}
-      width={WIDTH}
-      height={HEIGHT}
-      style={{ background: 'var(--paper)', overflow: 'hidden', display: 'block' }}
-    >
-      {[-48, -36, -24, -12].map((level) => (
-        <g key={level} stroke="var(--line)">
-          <line x1={xOf(level)} x2={xOf(level)} y2={HEIGHT} />
-          <line x2={WIDTH} y1={yOf(level)} y2={yOf(level)} />
-        </g>
-      ))}
-      <line x1={0} y1={HEIGHT} x2={WIDTH} y2={0} stroke="var(--line)" strokeDasharray="3 3" />
-      <polyline
-        data-dynamics-curve
-        points={POINTS.map((x) => `${x},${yOf(levelAfter(dynamics, levelAtX(x))).toFixed(1)}`).join(
-          ' ',
-        )}
-        fill="none"
-        stroke="var(--accent)"
-        strokeWidth={2}
-      />
-      {HANDLES.map((handle) => (
-        <circle
-          key={handle}
-          role="slider"
-          tabIndex={0}
-          aria-label={`${handle} of ${name}`}
-          aria-valuemin={DYNAMICS_LIMITS[handle][0]}
-          aria-valuemax={DYNAMICS_LIMITS[handle][1]}
-          aria-valuenow={dynamics[handle]}
-          aria-valuetext={says[handle]}
-          cx={Math.max(6, at[handle].x)}
-          cy={at[handle].y}
-          r={6}
-          fill="var(--paper)"
+    <>
+      <svg
+        width={WIDTH}
+        height={HEIGHT}
+        style={{ background: 'var(--paper)', overflow: 'hidden', display: 'block' }}
+      >
+        {[-48, -36, -24, -12].map((level) => (
+          <g key={level} stroke="var(--line)">
+            <line x1={xOf(level)} x2={xOf(level)} y2={HEIGHT} />
+            <line x2={WIDTH} y1={yOf(level)} y2={yOf(level)} />
+          </g>
+        ))}
+        <line x1={0} y1={HEIGHT} x2={WIDTH} y2={0} stroke="var(--line)" strokeDasharray="3 3" />
+        <polyline
+          data-dynamics-curve
+          points={POINTS.map(
+            (x) => `${x},${yOf(levelAfter(dynamics, levelAtX(x))).toFixed(1)}`,
+          ).join(' ')}
+          fill="none"
           stroke="var(--accent)"
           strokeWidth={2}
-          style={{ cursor: handle === 'ratio' ? 'ns-resize' : 'ew-resize', touchAction: 'none' }}
-          onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-          onPointerMove={drag(handle)}
-          onPointerUp={balance.slideDone}
-          onPointerCancel={balance.slideDone}
-          onKeyDown={press(handle)}
-        >
-          <title>
-            {handle}: {says[handle]}
-          </title>
-        </circle>
-      ))}
-      <text x={8} y={16} fontSize={12} fill="var(--soft-ink)" aria-hidden>
-        from {says.threshold}, {says.ratio}
-      </text>
-    </svg>
+        />
+        {HANDLES.map((handle) => (
+          <CurveHandle
+            key={handle}
+            name={`${handle} of ${name}`}
+            min={DYNAMICS_LIMITS[handle][0]}
+            max={DYNAMICS_LIMITS[handle][1]}
+            value={dynamics[handle]}
+            says={says[handle]}
+            x={Math.max(6, at[handle].x)}
+            y={at[handle].y}
+            cursor={handle === 'ratio' ? 'ns-resize' : 'ew-resize'}
+            onPlace={(x, y, fine) => place(handle, x, y, fine)}
+            onStep={(across, up) => step(handle, across + up)}
+            onReset={() => chain.slideDynamics(track, { [handle]: FIRST_DYNAMICS[handle] })}
+            onDone={balance.slideDone}
+            onCancel={cancelGesture}
+          />
+        ))}
+      </svg>
+      <Box sx={{ display: 'flex', gap: 0.75, fontSize: 13, pt: 0.5 }}>
+        from
+        <TypedValue
+          name={`threshold of ${name}`}
+          value={threshold}
+          min={DYNAMICS_LIMITS.threshold[0]}
+          max={DYNAMICS_LIMITS.threshold[1]}
+          says={() => says.threshold}
+          onType={(to) => type({ threshold: to })}
+        />
+        on,
+        <TypedValue
+          name={`ratio of ${name}`}
+          value={ratio}
+          min={DYNAMICS_LIMITS.ratio[0]}
+          max={DYNAMICS_LIMITS.ratio[1]}
+          says={() => says.ratio}
+          onType={(to) => type({ ratio: to })}
+        />
+      </Box>
+    </>
   );
 }
 
@@ -228,6 +236,8 @@ function Times({
           label={time}
           name={`${time} of ${name}`}
           value={Math.log(dynamics[time])}
+          usual={Math.log(FIRST_DYNAMICS[time])}
+          typed={LOG_MS}
           min={Math.log(DYNAMICS_LIMITS[time][0])}
           max={Math.log(DYNAMICS_LIMITS[time][1])}
           step={0.05}
@@ -239,6 +249,7 @@ function Times({
         label="raised by"
         name={`${name} raised by`}
         value={dynamics.gain}
+        usual={FIRST_DYNAMICS.gain}
         min={0}
         max={DYNAMICS_LIMITS.gain[1]}
         step={0.5}

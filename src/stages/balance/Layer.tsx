@@ -5,10 +5,11 @@ import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Slider from '@mui/material/Slider';
 import Switch from '@mui/material/Switch';
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
 import type { KitPiece, SampleLayer, SoundLayer } from '@/core/model';
 import { decibelsOf, levelOf, saidLevel } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
+import { IN_MS, ON_LOGARITHM, TypedValue } from '@/look/TypedValue';
 import { Waveform } from '@/look/Waveform';
 import { slideDone } from '@/state/balance/balance';
 import * as pieces from '@/state/balance/pieces';
@@ -54,6 +55,7 @@ export function Layer({ piece, layer }: { piece: KitPiece; layer: SoundLayer }) 
         label="level"
         name={`level of ${layer.name}`}
         value={decibelsOf(layer.level)}
+        usual={0}
         min={-36}
         max={12}
         step={0.5}
@@ -92,7 +94,25 @@ function Velocities(props: {
         onChangeCommitted={slideDone}
       />
       <Box component="span" className="figures" sx={{ textAlign: 'right' }}>
-        {from}–{to}
+        {(
+          [
+            ['softest', from, 1, to, (value: number) => [value, to]],
+            ['hardest', to, from, 127, (value: number) => [from, value]],
+          ] as const
+        ).map(([end, value, min, max, range], n) => (
+          <Fragment key={end}>
+            {n > 0 && '–'}
+            <TypedValue
+              name={`${end} of ${layer.name}`}
+              {...{ value, min, max }}
+              says={String}
+              onType={(typed) => {
+                onSlide(range(Math.round(typed)) as [number, number]);
+                slideDone();
+              }}
+            />
+          </Fragment>
+        ))}
       </Box>
     </Box>
   );
@@ -108,6 +128,7 @@ function More({ piece, layer }: { piece: KitPiece; layer: SoundLayer }) {
         label="tuned"
         name={`tuning of ${layer.name}`}
         value={layer.tune}
+        usual={0}
         min={-2400}
         max={2400}
         step={10}
@@ -188,6 +209,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         label="starts at"
         name={`start of ${layer.name}`}
         value={layer.start / RATE}
+        usual={0}
+        typed={IN_MS}
         min={0}
         max={drawn.seconds}
         step={0.001}
@@ -198,6 +221,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         label="ends at"
         name={`end of ${layer.name}`}
         value={end / RATE}
+        usual={drawn.seconds}
+        typed={IN_MS}
         min={0}
         max={drawn.seconds}
         step={0.001}
@@ -210,6 +235,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
           label={name === 'fadeIn' ? 'fades in' : 'fades out'}
           name={`${name === 'fadeIn' ? 'fade in' : 'fade out'} of ${layer.name}`}
           value={layer[name]}
+          usual={0}
+          typed={IN_MS}
           min={0}
           max={Math.min(5, drawn.seconds)}
           step={0.001}
@@ -221,6 +248,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         label="dies away"
         name={`decay of ${layer.name}`}
         value={layer.decay ?? LONGEST}
+        usual={LONGEST}
+        typed={IN_MS}
         min={0.02}
         max={LONGEST}
         step={0.02}
@@ -231,6 +260,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         label="high tones to"
         name={`high tones of ${layer.name}`}
         value={Math.log(layer.lowpass ?? HIGHEST)}
+        usual={Math.log(HIGHEST)}
+        typed={ON_LOGARITHM}
         min={Math.log(100)}
         max={Math.log(HIGHEST)}
         step={0.02}

@@ -10,6 +10,7 @@ import { cutName } from '@/look/cutName';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { isComparing } from '@/state/balance/compared';
 import { toggleKits } from '@/state/balance/kits';
 import { openNumbers } from '@/state/balance/numbers';
 import { useWorkbench } from '@/state/store';
@@ -18,7 +19,7 @@ import { useWorkbench } from '@/state/store';
 export function LayoutBar() {
   const song = useWorkbench((state) => state.history!.song);
   const all = useWorkbench((state) => state.allTracks);
-  const comparing = useWorkbench((state) => state.comparingMix);
+  const comparing = useWorkbench(isComparing);
   const hits = [...hitsPerTrack(song).values()].reduce((a, b) => a + b, 0);
   const changed = mixOf(song).strips.some(({ mute, solo }) => mute || solo);
   return (

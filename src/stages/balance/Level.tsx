@@ -1,9 +1,10 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Slider from '@mui/material/Slider';
 import { useRef } from 'react';
 import { decibelsOf, LOUDEST, OFF, saidLevel } from '@/core/tracks';
+import { Fader } from '@/look/Fader';
+import { TypedValue } from '@/look/TypedValue';
 import { useEveryFrame } from '@/look/useEveryFrame';
 import { readingOfTrack } from '@/state/transport/transport';
 
@@ -45,10 +46,12 @@ interface LevelProps {
   silent: boolean;
   onSlide(decibels: number): void;
   onDone(): void;
+  onCancel(): void;
 }
 
 /** A level that is set where its meter is read. */
-export function Level({ label, level, meter, silent, onSlide, onDone }: LevelProps) {
+export function Level({ label, level, meter, silent, onSlide, onDone, onCancel }: LevelProps) {
+  const name = `level of ${label}`;
   const decibels = decibelsOf(level);
   return (
     <Box sx={{ position: 'relative', height: 40 }}>
@@ -65,40 +68,51 @@ export function Level({ label, level, meter, silent, onSlide, onDone }: LevelPro
           style={{ left: percent(mark) }}
         />
       ))}
-      <Slider
-        aria-label={`level of ${label}`}
-        value={decibels}
-        min={OFF}
-        max={LOUDEST}
-        step={0.5}
-        getAriaValueText={() => saidLevel(level)}
-        onChange={(_, value) => onSlide(value)}
-        onChangeCommitted={onDone}
-        sx={{
-          position: 'absolute',
-          top: -2,
-          left: 0,
-          right: 0,
-          color: silent ? 'text.secondary' : 'text.primary',
-          '& .MuiSlider-rail': { opacity: 0 },
-          '& .MuiSlider-track': { height: '2px', border: 0 },
-          '& .MuiSlider-thumb': { width: 16, height: 12, borderRadius: '50%' },
-        }}
-      />
+      <Box sx={{ position: 'absolute', top: -2, left: 0, right: 0 }}>
+        <Fader
+          name={name}
+          value={decibels}
+          min={OFF}
+          max={LOUDEST}
+          step={0.5}
+          usual={0}
+          says={() => saidLevel(level)}
+          onSlide={onSlide}
+          onDone={onDone}
+          onCancel={onCancel}
+          shiftIsListed
+          look={{
+            sx: {
+              color: silent ? 'var(--soft-ink)' : 'var(--ink)',
+              '& .MuiSlider-rail': { opacity: 0 },
+              '& .MuiSlider-track': { height: '2px', border: 0 },
+              '& .MuiSlider-thumb': { width: 16, height: 12, borderRadius: '50%' },
+            },
+          }}
+        />
+      </Box>
       <Meter track={meter} silent={silent} />
       <Box
         component="span"
         className="figures"
-        sx={{ position: 'absolute', top: 2, pl: 1.5, fontSize: 13, pointerEvents: 'none' }}
+        sx={{ position: 'absolute', top: 2, ml: 1.5, fontSize: 13 }}
         style={
           decibels > 0
-            ? { right: `calc(${((1 - along(decibels)) * 100).toFixed(2)}% + 12px)`, paddingLeft: 0 }
+            ? { right: `calc(${((1 - along(decibels)) * 100).toFixed(2)}% + 12px)`, marginLeft: 0 }
             : { left: percent(decibels) }
         }
       >
-        <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
-          {saidLevel(level)}
-        </Box>
+        <TypedValue
+          name={name}
+          value={decibels}
+          min={OFF}
+          max={LOUDEST}
+          says={() => saidLevel(level)}
+          onType={(to) => {
+            onSlide(to);
+            onDone();
+          }}
+        />
       </Box>
     </Box>
   );

@@ -7,6 +7,7 @@ import Switch from '@mui/material/Switch';
 import type { KeyboardEvent } from 'react';
 import { DESIGN_LIMITS, type KitPiece, type PieceDesign } from '@/core/model';
 import { ChoiceField } from '@/look/ChoiceField';
+import { IN_PERCENT } from '@/look/TypedValue';
 import { keyOf } from '@/state/acts';
 import * as pieces from '@/state/balance/pieces';
 import { chooseFilesFor } from '@/state/balance/samples';
@@ -53,6 +54,7 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
         label="tuned"
         name={`${piece.name}: tuned`}
         value={tune}
+        usual={0}
         min={-1200}
         max={1200}
         step={10}
@@ -63,6 +65,8 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
         label="damped"
         name={`${piece.name}: damped`}
         value={damping}
+        usual={0}
+        typed={IN_PERCENT}
         min={0}
         max={1}
         step={0.02}
@@ -73,6 +77,7 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
         label="edge"
         name={`${piece.name}: edge`}
         value={edge}
+        usual={0}
         min={DESIGN_LIMITS.edge[0]}
         max={DESIGN_LIMITS.edge[1]}
         step={0.5}

@@ -1,10 +1,12 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { bendReaching, DESIGN_LIMITS, struckAs, type KitPiece } from '@/core/model';
+import { CurveHandle } from '@/look/CurveHandle';
+import { TypedValue } from '@/look/TypedValue';
 import { slideDone } from '@/state/balance/balance';
 import { slideDesign } from '@/state/balance/pieces';
+import { cancelGesture } from '@/state/session/edit';
 
 const WIDTH = 240;
 const HEIGHT = 84;
@@ -19,7 +21,6 @@ const within = (value: number, [low, high]: readonly [number, number]) =>
 
 /** How a piece answers to velocity: its softest stroke and its middle are dragged, or moved by arrow keys. */
 export function ResponseCurve({ piece }: { piece: KitPiece }) {
-  const box = useRef<SVGSVGElement>(null);
   const { floor = 1, bend = 0 } = piece.design ?? {};
   const design = { floor, bend };
   const handles = [
@@ -33,28 +34,22 @@ export function ResponseCurve({ piece }: { piece: KitPiece }) {
         ? { floor: Math.round(within(velocity, DESIGN_LIMITS.floor)) }
         : { bend: bendReaching(MIDDLE, velocity, floor) },
     );
-  const drag = (name: 'softest' | 'middle') => (event: PointerEvent<SVGElement>) => {
-    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    set(name, velocityAt(event.clientY - box.current!.getBoundingClientRect().top));
-  };
-  const press = (name: 'softest' | 'middle') => (event: KeyboardEvent) => {
-    const by = { ArrowUp: 1, ArrowDown: -1 }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    event.stopPropagation();
+  const step = (name: 'softest' | 'middle', by: number) =>
     slideDesign(
       piece,
       name === 'softest'
-        ? { floor: within(floor + by, DESIGN_LIMITS.floor) }
-        : { bend: within(Math.round((bend + by * 0.05) * 100) / 100, DESIGN_LIMITS.bend) },
+        ? {
+            floor: within(
+              Math.round(floor + Math.sign(by) * Math.max(1, Math.abs(by))),
+              DESIGN_LIMITS.floor,
+            ),
+          }
+        : { bend: within(Math.round((bend + by * 0.05) * 1000) / 1000, DESIGN_LIMITS.bend) },
     );
-    slideDone();
-  };
   return (
     <Box>
       <Box sx={{ fontSize: 13, minHeight: 24 }}>answer to velocity</Box>
       <svg
-        ref={box}
         width={WIDTH}
         height={HEIGHT}
         style={{ background: 'var(--paper)', display: 'block', overflow: 'hidden' }}
@@ -70,34 +65,42 @@ export function ResponseCurve({ piece }: { piece: KitPiece }) {
           strokeWidth={2}
         />
         {handles.map(({ name, x, velocity, value }) => (
-          <circle
+          <CurveHandle
             key={name}
-            role="slider"
-            tabIndex={0}
-            aria-label={`${piece.name}: ${name} stroke`}
-            aria-valuemin={name === 'softest' ? 1 : -1}
-            aria-valuemax={name === 'softest' ? 127 : 1}
-            aria-valuenow={value}
-            aria-valuetext={`struck as ${Math.round(velocity)}`}
-            cx={x}
-            cy={within(yOf(velocity), [6, HEIGHT - 6])}
-            r={6}
-            fill="var(--paper)"
-            stroke="var(--accent)"
-            strokeWidth={2}
-            style={{ cursor: 'ns-resize', touchAction: 'none' }}
-            onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-            onPointerMove={drag(name)}
-            onPointerUp={slideDone}
-            onPointerCancel={slideDone}
-            onKeyDown={press(name)}
-          >
-            <title>
-              {name} stroke: struck as {Math.round(velocity)}
-            </title>
-          </circle>
+            name={`${piece.name}: ${name} stroke`}
+            min={name === 'softest' ? 1 : -1}
+            max={name === 'softest' ? 127 : 1}
+            value={value}
+            says={`struck as ${Math.round(velocity)}`}
+            x={x}
+            y={within(yOf(velocity), [6, HEIGHT - 6])}
+            cursor="ns-resize"
+            onPlace={(_, y) => set(name, velocityAt(y))}
+            onStep={(across, up) => step(name, across + up)}
+            onReset={() => slideDesign(piece, name === 'softest' ? { floor: 1 } : { bend: 0 })}
+            onDone={slideDone}
+            onCancel={cancelGesture}
+          />
         ))}
       </svg>
+      <Box sx={{ display: 'flex', gap: 2, fontSize: 13, pt: 0.25 }}>
+        {handles.map(({ name, velocity }) => (
+          <Box key={name} component="span" sx={{ display: 'flex', gap: 0.75 }}>
+            {name}
+            <TypedValue
+              name={`${piece.name}: ${name} stroke`}
+              value={Math.round(velocity)}
+              min={name === 'softest' ? 1 : Math.round(floor)}
+              max={127}
+              says={String}
+              onType={(to) => {
+                set(name, to);
+                slideDone();
+              }}
+            />
+          </Box>
+        ))}
+      </Box>
     </Box>
   );
 }

@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
-import Slider from '@mui/material/Slider';
+import CloseIcon from '@mui/icons-material/Close';
 import { useState } from 'react';
 import type { SectionStrip, Track } from '@/core/model';
 import {
@@ -18,7 +18,10 @@ import {
   stripOf,
 } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
+import { Fader } from '@/look/Fader';
+import { IN_PERCENT, TypedValue } from '@/look/TypedValue';
 import * as balance from '@/state/balance/balance';
+import { cancelGesture } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import { percent } from './ChainParts';
 import { Dial } from './Dial';
@@ -77,13 +80,18 @@ function Row({ track, section, open, onOpen }: RowProps) {
   const song = useWorkbench((state) => state.history!.song);
   const own = sectionStripOf(song, section.id, track.id);
   const level = own?.level;
+  const name = `level of ${track.name} in ${section.name}`;
+  const decibels = decibelsOf(level ?? stripOf(song, track.id).level);
+  const saysLevel = (db: number) => saidLevel(levelOf(db));
+  const slide = (db: number) =>
+    balance.slideInSection(section.id, track.id, { level: levelOf(db) });
   return (
     <Box
       sx={{
         display: 'grid',
-        gridTemplateColumns: '84px minmax(0, 1fr) 58px',
+        gridTemplateColumns: '80px minmax(0, 1fr) 52px 16px',
         alignItems: 'center',
-        columnGap: 1.25,
+        columnGap: 1,
         fontSize: 13,
         color: own === undefined ? 'text.secondary' : 'text.primary',
       }}
@@ -101,29 +109,46 @@ function Row({ track, section, open, onOpen }: RowProps) {
           {section.name}
         </Box>
       </ButtonBase>
-      <Slider
-        aria-label={`level of ${track.name} in ${section.name}`}
-        value={decibelsOf(level ?? stripOf(song, track.id).level)}
-        min={OFF}
-        max={LOUDEST}
-        step={0.5}
-        getAriaValueText={(db) => saidLevel(levelOf(db))}
-        onChange={(_, db) => balance.slideInSection(section.id, track.id, { level: levelOf(db) })}
-        onChangeCommitted={balance.slideDone}
-        sx={{ opacity: level === undefined ? 0.45 : 1 }}
-      />
-      {own === undefined ? (
-        <Box className="figures" sx={{ textAlign: 'right' }}>
-          as all
-        </Box>
+      <Box sx={{ opacity: level === undefined ? 0.45 : 1 }}>
+        <Fader
+          name={name}
+          value={decibels}
+          min={OFF}
+          max={LOUDEST}
+          step={0.5}
+          usual={decibelsOf(stripOf(song, track.id).level)}
+          says={saysLevel}
+          onSlide={slide}
+          onDone={balance.slideDone}
+          onCancel={cancelGesture}
+        />
+      </Box>
+      {own?.mute ? (
+        <Box sx={{ textAlign: 'right' }}>silent</Box>
       ) : (
-        <Button
+        <TypedValue
+          name={name}
+          value={decibels}
+          min={OFF}
+          max={LOUDEST}
+          says={() =>
+            own === undefined ? 'as all' : level === undefined ? 'own' : saidLevel(level)
+          }
+          onType={(db) => {
+            slide(db);
+            balance.slideDone();
+          }}
+        />
+      )}
+      {own !== undefined && (
+        <ButtonBase
+          aria-label={`${track.name} in ${section.name} as everywhere again`}
           title="as everywhere again"
           onClick={() => balance.asEverywhere(section.id, track.id)}
-          sx={{ minWidth: 0, px: 0.5, fontSize: 12, fontFamily: 'var(--figures)' }}
+          sx={{ minHeight: 24 }}
         >
-          {own.mute ? 'silent' : level === undefined ? 'own' : saidLevel(level)}
-        </Button>
+          <CloseIcon sx={{ fontSize: 14 }} />
+        </ButtonBase>
       )}
     </Box>
   );
@@ -148,6 +173,8 @@ function More({ track, section }: { track: Track; section: string }) {
         max={1}
         step={0.05}
         says={saidPan}
+        usual={strip.pan}
+        typed={IN_PERCENT}
         onSlide={(pan) => slide({ pan })}
       />
       {mixOf(song).buses.map(({ id, name }) => (
@@ -160,6 +187,8 @@ function More({ track, section }: { track: Track; section: string }) {
           max={1}
           step={0.02}
           says={percent}
+          usual={strip.sends.find((send) => send.bus === id)?.level ?? 0}
+          typed={IN_PERCENT}
           onSlide={(level) =>
             slide({
               sends: [...(own.sends ?? []).filter(({ bus }) => bus !== id), { bus: id, level }],
@@ -174,6 +203,7 @@ function More({ track, section }: { track: Track; section: string }) {
         min={0}
         max={32}
         step={1}
+        usual={0}
         says={(beats) => (beats === 0 ? 'at once' : beats === 1 ? '1 beat' : `${beats} beats`)}
         onSlide={(ramp) => slide({ ramp })}
       />

@@ -2,13 +2,16 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState } from 'react';
 import { TONE_BANDS, TONE_LIMITS, type Tone, type ToneBand } from '@/core/model';
 import { gainThrough } from '@/core/sound';
 import { filtersOf, USUAL_TONE } from '@/core/tracks';
+import { CurveHandle } from '@/look/CurveHandle';
+import { TypedValue } from '@/look/TypedValue';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
 import * as chain from '@/state/balance/chain';
+import { cancelGesture } from '@/state/session/edit';
 
 const WIDTH = 240;
 const HEIGHT = 118;
@@ -36,7 +39,7 @@ const MARKS = [
 const said = (frequency: number) =>
   frequency < 1000 ? `${Math.round(frequency)} Hz` : `${(frequency / 1000).toFixed(1)} kHz`;
 
-/** A tone as the curve that it is: its bands are dragged, or moved with arrow keys. */
+/** A tone as the curve that it is: its bands are dragged, moved with keys, or typed. */
 export function ToneCurve({
   track,
   name,
@@ -46,34 +49,28 @@ export function ToneCurve({
   name: string;
   tone?: Tone;
 }) {
-  const box = useRef<SVGSVGElement>(null);
+  /** The band whose values are below the curve. */
+  const [shown, setShown] = useState<ToneBand>('low');
   const filters = filtersOf(tone);
   const curve = POINTS.map((x) => {
     const gain = gainThrough(filters, frequencyAt(x), RATE);
     return `${x},${Math.max(-4, Math.min(HEIGHT + 4, yOf(gain))).toFixed(1)}`;
   });
   const settingOf = (band: ToneBand) => tone?.[band] ?? USUAL_TONE[band];
-  const drag = (band: ToneBand) => (event: PointerEvent<SVGElement>) => {
-    if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-    const { left, top } = box.current!.getBoundingClientRect();
-    const frequency = frequencyAt(Math.max(0, Math.min(WIDTH, event.clientX - left)));
-    const gain = Math.round(gainAtY(event.clientY - top) * 2) / 2;
-    chain.slideTone(track, band, { frequency, gain });
+  const place = (band: ToneBand, x: number, y: number, fine: boolean) => {
+    const frequency = frequencyAt(Math.max(0, Math.min(WIDTH, x)));
+    const by = fine ? 10 : 2;
+    chain.slideTone(track, band, { frequency, gain: Math.round(gainAtY(y) * by) / by });
   };
-  const press = (band: ToneBand) => (event: KeyboardEvent) => {
+  const step = (band: ToneBand, across: number, up: number) => {
     const { frequency, gain } = settingOf(band);
-    const step = 2 ** (event.shiftKey ? 1 / 48 : 1 / 12);
-    const moves: Record<string, { frequency?: number; gain?: number }> = {
-      ArrowLeft: { frequency: frequency / step },
-      ArrowRight: { frequency: frequency * step },
-      ArrowUp: { gain: gain + 0.5 },
-      ArrowDown: { gain: gain - 0.5 },
-    };
-    const move = moves[event.key];
-    if (!move) return;
-    event.preventDefault();
-    event.stopPropagation();
-    chain.slideTone(track, band, move);
+    chain.slideTone(track, band, {
+      ...(across !== 0 && { frequency: frequency * 2 ** (across / 12) }),
+      ...(up !== 0 && { gain: Math.round((gain + up * 0.5) * 100) / 100 }),
+    });
+  };
+  const type = (band: ToneBand, change: { frequency?: number; gain?: number }) => {
+    chain.slideTone(track, band, change);
     balance.slideDone();
   };
   return (
@@ -89,7 +86,6 @@ export function ToneCurve({
         </Button>
       </Box>
       <svg
-        ref={box}
         width={WIDTH}
         height={HEIGHT}
         style={{ background: 'var(--paper)', overflow: 'hidden', display: 'block' }}
@@ -134,33 +130,23 @@ export function ToneCurve({
         {TONE_BANDS.map((band) => {
           const { frequency, gain } = settingOf(band);
           return (
-            <circle
+            <CurveHandle
               key={band}
-              role="slider"
-              tabIndex={0}
-              aria-label={`${band} of ${name}`}
-              aria-valuemin={band === 'cut' ? LOWEST : -MOST}
-              aria-valuemax={band === 'cut' ? HIGHEST : MOST}
-              aria-valuenow={band === 'cut' ? Math.round(frequency) : gain}
-              aria-valuetext={band === 'cut' ? said(frequency) : `${gain} dB at ${said(frequency)}`}
-              cx={Math.max(6, Math.min(WIDTH - 6, xOf(frequency)))}
-              cy={yOf(gain)}
-              r={6}
-              fill="var(--paper)"
-              stroke="var(--accent)"
-              strokeWidth={2}
-              style={{ cursor: band === 'cut' ? 'ew-resize' : 'move', touchAction: 'none' }}
-              onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-              onPointerMove={drag(band)}
-              onPointerUp={balance.slideDone}
-              onPointerCancel={balance.slideDone}
-              onKeyDown={press(band)}
-            >
-              <title>
-                {band}: {band === 'cut' ? '' : `${gain} dB at `}
-                {said(frequency)}
-              </title>
-            </circle>
+              name={`${band} of ${name}`}
+              min={band === 'cut' ? LOWEST : -MOST}
+              max={band === 'cut' ? HIGHEST : MOST}
+              value={band === 'cut' ? Math.round(frequency) : gain}
+              says={band === 'cut' ? said(frequency) : `${gain} dB at ${said(frequency)}`}
+              x={Math.max(6, Math.min(WIDTH - 6, xOf(frequency)))}
+              y={yOf(gain)}
+              cursor={band === 'cut' ? 'ew-resize' : 'move'}
+              onPlace={(x, y, fine) => place(band, x, y, fine)}
+              onStep={(across, up) => step(band, across, up)}
+              onReset={() => chain.slideTone(track, band, USUAL_TONE[band])}
+              onDone={balance.slideDone}
+              onCancel={cancelGesture}
+              onFocus={() => setShown(band)}
+            />
           );
         })}
       </svg>
@@ -178,6 +164,27 @@ export function ToneCurve({
             {name}
           </Box>
         ))}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.5, fontSize: 13, pt: 0.5 }}>
+        {shown}
+        <TypedValue
+          name={`frequency of ${shown} of ${name}`}
+          value={settingOf(shown).frequency}
+          min={LOWEST}
+          max={HIGHEST}
+          says={said}
+          onType={(frequency) => type(shown, { frequency })}
+        />
+        {shown !== 'cut' && (
+          <TypedValue
+            name={`gain of ${shown} of ${name}`}
+            value={settingOf(shown).gain}
+            min={-MOST}
+            max={MOST}
+            says={(gain) => `${String(gain).replace('-', '−')} dB`}
+            onType={(gain) => type(shown, { gain })}
+          />
+        )}
       </Box>
     </Box>
   );

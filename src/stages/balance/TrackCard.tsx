@@ -4,7 +4,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import Typography from '@mui/material/Typography';
-import { layoutOf, MOST_OUTPUTS, roomOf, type KitPiece, type Track } from '@/core/model';
+import {
+  DEFAULT_KIT,
+  layoutOf,
+  MOST_OUTPUTS,
+  roomOf,
+  type KitPiece,
+  type Track,
+} from '@/core/model';
 import {
   decibelsOf,
   levelOf,
@@ -17,6 +24,7 @@ import {
 } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
 import { EditableText } from '@/look/EditableText';
+import { IN_PERCENT } from '@/look/TypedValue';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
 import * as chain from '@/state/balance/chain';
@@ -63,6 +71,8 @@ export function TrackCard({ track }: { track: Track }) {
         label="past the bus"
         name={`how much of ${track.name} goes past the bus`}
         value={strip.dry ?? 0}
+        usual={0}
+        typed={IN_PERCENT}
         min={0}
         max={1}
         step={0.02}
@@ -119,6 +129,7 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
   const piece = kit.pieces.find(({ id }) => id === part.piece) as KitPiece;
   const name = partName(part, kit);
   const open = useWorkbench(({ openedPiece }) => openedPiece === part.piece);
+  const usual = DEFAULT_KIT.pieces.find(({ id }) => id === piece.id);
   const slide = (change: Parameters<typeof pieces.slidePiece>[1]) =>
     pieces.slidePiece(piece, change);
   return (
@@ -145,6 +156,7 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         label="level"
         name={`${name}: level in the kit`}
         value={decibelsOf(piece.level)}
+        usual={decibelsOf(usual?.level ?? 1)}
         min={-24}
         max={12}
         step={0.5}
@@ -155,6 +167,8 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         label="stands"
         name={`${name}: where it stands`}
         value={piece.pan}
+        usual={usual?.pan ?? 0}
+        typed={IN_PERCENT}
         min={-1}
         max={1}
         step={0.05}
@@ -165,6 +179,8 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         label="in the room"
         name={`${name}: how much the room hears`}
         value={roomOf(piece)}
+        usual={roomOf(usual ?? piece)}
+        typed={IN_PERCENT}
         min={0}
         max={1}
         step={0.02}

@@ -1,7 +1,6 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import Slider from '@mui/material/Slider';
 import ToggleButton from '@mui/material/ToggleButton';
 import Tooltip from '@mui/material/Tooltip';
 import { useDraggable, useDroppable } from '@dnd-kit/core';
@@ -17,12 +16,17 @@ import {
   stripOf,
   stripsOf,
 } from '@/core/tracks';
+import { Fader, type FaderProps } from '@/look/Fader';
 import { gripOf } from '@/look/grip';
+import { IN_PERCENT, TypedValue } from '@/look/TypedValue';
 import { PieceSign } from '@/look/Notehead';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
+import { mixShown } from '@/state/balance/compared';
 import { carryTrack, trackTarget } from '@/state/gather/carrying';
 import { useWorkbench } from '@/state/store';
+import { cancelGesture } from '@/state/session/edit';
+import { percent } from './ChainParts';
 import { Level } from './Level';
 
 /** Name, level, pan, room, echo, mute and solo. */
@@ -33,7 +37,7 @@ export const COLUMNS = {
 
 /** One track: press it to open it, drag its sign onto another to join the two. */
 export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
-  const song = useWorkbench((state) => state.history!.song);
+  const song = useWorkbench(mixShown);
   const layout = layoutOf(song);
   const { buses } = mixOf(song);
   const strip = stripOf(song, track.id);
@@ -95,36 +99,29 @@ export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
         silent={silent}
         onSlide={(decibels) => balance.slideLevel(track.id, decibels)}
         onDone={balance.slideDone}
+        onCancel={cancelGesture}
       />
-      <Slider
-        aria-label={`pan of ${track.name}`}
+      <Small
+        name={`pan of ${track.name}`}
         value={strip.pan}
         min={-1}
-        max={1}
         step={0.05}
-        track={false}
-        marks={[{ value: 0 }]}
-        getAriaValueText={saidPan}
-        valueLabelDisplay="auto"
-        valueLabelFormat={saidPan}
-        onChange={(_, pan) => balance.slidePan(track.id, pan)}
-        onChangeCommitted={balance.slideDone}
+        says={saidPan}
+        onSlide={(pan) => balance.slidePan(track.id, pan)}
+        look={{ track: false, marks: [{ value: 0 }] }}
       />
       {(['room', 'echo'] as const).map((kind) => {
         const bus = buses.find((one) => one.kind === kind);
         if (!bus) return <span key={kind} />;
         return (
-          <Slider
+          <Small
             key={kind}
-            aria-label={`${kind} of ${track.name}`}
+            name={`${kind} of ${track.name}`}
             value={strip.sends.find((send) => send.bus === bus.id)?.level ?? 0}
             min={0}
-            max={1}
             step={0.02}
-            valueLabelDisplay="auto"
-            valueLabelFormat={(share) => `${Math.round(share * 100)} %`}
-            onChange={(_, level) => balance.slideSend(track.id, bus.id, level)}
-            onChangeCommitted={balance.slideDone}
+            says={percent}
+            onSlide={(level) => balance.slideSend(track.id, bus.id, level)}
           />
         );
       })}
@@ -147,6 +144,32 @@ export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
           </Tooltip>
         ))}
       </Box>
+    </Box>
+  );
+}
+
+/** A value of a row: a line, and below it the number, which is pressed to type it. */
+function Small(
+  props: Pick<FaderProps, 'name' | 'value' | 'min' | 'step' | 'says' | 'onSlide' | 'look'>,
+) {
+  const { name, value, min, says, onSlide } = props;
+  const set = (to: number) => {
+    onSlide(to);
+    balance.slideDone();
+  };
+  return (
+    <Box sx={{ display: 'grid', justifyItems: 'center', fontSize: 11, lineHeight: '14px' }}>
+      <Box sx={{ width: '100%', '& .MuiSlider-root': { py: '6px' } }}>
+        <Fader
+          {...props}
+          max={1}
+          usual={0}
+          onDone={balance.slideDone}
+          onCancel={cancelGesture}
+          shiftIsListed
+        />
+      </Box>
+      <TypedValue {...{ name, value, min, max: 1, says }} typed={IN_PERCENT} onType={set} />
     </Box>
   );
 }

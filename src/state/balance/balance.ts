@@ -27,6 +27,7 @@ import {
 } from '@/core/tracks';
 import { placeAt } from '@/core/weave';
 import { notify } from '../notices/notices';
+import { isComparing } from './compared';
 import { cancelGesture, commitGesture, editOrSay, preview } from '../session/edit';
 import { openSongNow, useWorkbench, type Workbench } from '../store';
 import { songPlayhead } from '../transport/transport';
@@ -237,7 +238,7 @@ export function pasteStrip(): void {
 export function noteMix(): void {
   const { songId } = useWorkbench.getState();
   const { mixes, kit } = openSongNow();
-  useWorkbench.setState({ mixBefore: { songId, mixes, kit }, comparingMix: false });
+  useWorkbench.setState({ mixBefore: { songId, mixes, kit }, comparedMix: undefined });
 }
 
 /** Notes the mix when Balance is come to, once for a song. */
@@ -248,12 +249,14 @@ export function noteFirstMix(): void {
 
 /** Hears the mix as it was when it was noted, or as it is again. */
 export function compareMix(): void {
-  const { comparingMix, mixBefore } = useWorkbench.getState();
+  const state = useWorkbench.getState();
+  const { mixBefore } = state;
   const { mixes, kit } = openSongNow();
-  if (!comparingMix && mixBefore?.mixes === mixes && mixBefore.kit === kit) {
+  const comparing = isComparing(state);
+  if (!comparing && mixBefore?.mixes === mixes && mixBefore.kit === kit) {
     return notify('The mix is as it was: there is nothing to compare.');
   }
-  useWorkbench.setState({ comparingMix: !comparingMix });
+  useWorkbench.setState({ comparedMix: comparing ? undefined : { mixes, kit } });
 }
 
 /** @param level 0 to 1 */

@@ -29,8 +29,8 @@ export interface BalanceSlice {
   allTracks: boolean;
   /** The mix of a song as it was when it was noted. */
   mixBefore?: Pick<Song, 'mixes' | 'kit'> & { songId: string | undefined };
-  /** It is heard as it was then. */
-  comparingMix: boolean;
+  /** While it is heard as it was then: the mix that it is compared with. */
+  comparedMix?: Pick<Song, 'mixes' | 'kit'>;
   /** What is heard alone is heard without room, echo and the bus of all drums. */
   soloDry: boolean;
   /** The kits are listed beside the tracks. */
@@ -52,7 +52,6 @@ export const ALL_DRUMS = '*';
 
 export const balance: BalanceSlice = {
   allTracks: false,
-  comparingMix: false,
   soloDry: false,
   kitsOpen: false,
   allOfFamily: false,
