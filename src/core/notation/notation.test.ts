@@ -2,9 +2,11 @@ import fc from 'fast-check';
 import { demoSongs } from '../../demo';
 import { DEFAULT_KIT, emptyPattern, emptySong, sectionOf, type Hit, type Song } from '../model';
 import { placeHits } from '../pattern';
+import { drafted, formed, formIn, proposed, SONG_FORM } from '../testing/drafts';
 import { anyWholeSong } from '../testing/songs';
 import { barTicks, groupsOf, isMeter, METER_UNITS, valueOf, type Meter } from '../time';
 import { notationOf, type Chord } from './notation';
+import { DENSITIES, pagesOf } from './pages';
 import { repeatsIn } from './repeats';
 import { writtenBar } from './rhythm';
 import { aboveMiddle, writtenAs } from './staff';
@@ -236,5 +238,81 @@ describe('bars that are like those before them', () => {
     for (const [bar, { like }] of repeats) {
       expect(notation.bars[bar].hits).toBe(notation.bars[bar - like].hits);
     }
+  });
+});
+
+describe('pages', () => {
+  const songs = [
+    ...demoSongs(),
+    ...[SONG_FORM, formIn('12/8'), formIn('7/8')].map((form) => drafted(proposed(formed(form)))),
+  ];
+  const densities = DENSITIES.flatMap((density) =>
+    (['A4', 'Letter'] as const).map((paper) => ({ density, paper })),
+  );
+
+  test('have every bar of the song once and in order, and no empty line', () => {
+    for (const song of songs) {
+      const notation = notationOf(song);
+      for (const wish of densities) {
+        const cells = pagesOf(notation, wish).flatMap(({ systems }) =>
+          systems.flatMap((system) => system.cells.map(({ cell }) => cell)),
+        );
+        expect(cells.map(({ bar }) => bar.index)).toEqual(
+          cells.map((_, i) => cells.slice(0, i).reduce((sum, { bars }) => sum + bars, 0)),
+        );
+        expect(cells.reduce((sum, { bars }) => sum + bars, 0)).toBe(notation.bars.length);
+        expect(cells.reduce((sum, { hits }) => sum + hits, 0)).toBe(
+          notation.bars.reduce((sum, { hits }) => sum + hits, 0),
+        );
+      }
+    }
+  });
+
+  test('begin no line with a sign for bars of the line before, and no phrase of four in its middle', () => {
+    for (const song of songs) {
+      const notation = notationOf(song);
+      for (const { systems } of pagesOf(notation, { density: 'full', paper: 'A4' })) {
+        for (const { cells } of systems) {
+          const [{ cell }] = cells;
+          expect(cell.kind).not.toBe('repeat');
+          cells.forEach((one, i) => {
+            if (one.cell.kind === 'repeat') expect(i).toBeGreaterThanOrEqual(one.cell.like);
+          });
+          let begun = cell.bar.index;
+          while (begun > 0 && notation.bars[begun].section === undefined) begun--;
+          const into = (cell.bar.index - begun) % 4;
+          const bars = cells.reduce((sum, one) => sum + one.cell.bars, 0);
+          // A line ends a phrase, or a half or a quarter of one, or holds a rest that is longer.
+          if (cells.every((one) => one.cell.bars === 1)) expect(into + bars).toBeLessThanOrEqual(4);
+        }
+      }
+    }
+  });
+
+  test('leave no last page that is nearly empty', () => {
+    for (const song of songs) {
+      const notation = notationOf(song);
+      for (const paper of ['A4', 'Letter'] as const) {
+        const pages = pagesOf(notation, { density: 'full', paper });
+        const last = pages.at(-1)!;
+        if (pages.length > 1) {
+          const most = Math.max(...pages.map(({ systems }) => systems.length));
+          expect(last.systems.length).toBeGreaterThanOrEqual(Math.min(2, most / 4));
+        }
+      }
+    }
+  });
+
+  test('of a form have rests as rests, and what is played as slashes with its word', () => {
+    const bar = { kick: [hit(0)] };
+    const notation = notationOf(songOf([bar, bar, {}, bar]));
+    const cells = pagesOf(notation, { density: 'form', paper: 'A4' }).flatMap(({ systems }) =>
+      systems.flatMap((system) => system.cells.map(({ cell }) => [cell.kind, cell.bars])),
+    );
+    expect(cells).toEqual([
+      ['form', 2],
+      ['rest', 1],
+      ['form', 1],
+    ]);
   });
 });

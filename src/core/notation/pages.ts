@@ -87,7 +87,7 @@ const METER = 3.2;
 const LEGEND_ENTRY = 12;
 
 /**
- * Sets a song on pages: a section begins a line, lines are filled evenly, and a page ends between lines.
+ * Sets a song on pages: a section begins a line, four bars of it are one where they fit, and a page ends between lines.
  * @returns one page at least
  */
 export function pagesOf(notation: Notation, { density, paper }: ChartWish): ChartPage[] {
@@ -95,22 +95,60 @@ export function pagesOf(notation: Notation, { density, paper }: ChartWish): Char
   const line = room.width - 2 * room.margin;
   const systems = systemsOf(cellsOf(notation, density), line);
   const legend = density === 'form' ? [] : rowsOf(notation.legend, Math.floor(line / LEGEND_ENTRY));
-  const pages: ChartPage[] = [];
-  let rest = systems;
-  do {
-    const first = pages.length === 0;
-    const above = first ? room.titleHeight + legend.length * room.legendPitch : 2;
-    const fits = Math.max(1, Math.floor((room.height - 2 * room.margin - above) / room.pitch));
-    pages.push({
-      number: pages.length + 1,
-      ...(first && { title: notation.title }),
-      legend: first ? legend : [],
-      systems: rest.slice(0, fits),
-    });
-    rest = rest.slice(fits);
-  } while (rest.length > 0);
-  return pages;
+  const above = (first: boolean) =>
+    first ? room.titleHeight + legend.length * room.legendPitch : 2;
+  const fits = (first: boolean) =>
+    Math.max(1, Math.floor((room.height - 2 * room.margin - above(first)) / room.pitch));
+  return turnsOf(systems, fits(true), fits(false)).map(([from, to], n) => ({
+    number: n + 1,
+    ...(n === 0 && { title: notation.title }),
+    legend: n === 0 ? legend : [],
+    systems: systems.slice(from, to),
+  }));
 }
+
+/** What a page costs, a turn in the middle of what is played, and a last page of which three quarters are empty. */
+const PAGE_COST = 12;
+const TURN_COST = 5;
+const EMPTY_COST = 10;
+
+/**
+ * Where pages are turned: where a section ends or a bar is a rest, on as few pages as can be, and not so that hardly
+ * anything is left for the last. The least total over all ways to turn.
+ * @returns the first system of each page, and the one after its last
+ */
+function turnsOf(
+  systems: readonly System[],
+  first: number,
+  later: number,
+): (readonly [from: number, to: number])[] {
+  interface Way {
+    cost: number;
+    from: number;
+  }
+  /** The best way to end a page before each system, and where that page begins. */
+  const best: Way[] = [{ cost: 0, from: 0 }];
+  const end = systems.length;
+  for (let to = 1; to <= end; to++) {
+    best[to] = { cost: Infinity, from: to - 1 };
+    for (let from = to - 1; from >= 0 && to - from <= (from === 0 ? first : later); from--) {
+      const room = from === 0 ? first : later;
+      const empty = (room - (to - from)) / room;
+      const isLast = to === end;
+      const turn = isLast || canTurn(systems[to - 1], systems[to]) ? 0 : TURN_COST;
+      const last = isLast && from > 0 && empty > 0.75 ? EMPTY_COST : 0;
+      const cost = best[from].cost + PAGE_COST + turn + last + (isLast ? 0 : empty * empty);
+      if (cost < best[to].cost) best[to] = { cost, from };
+    }
+  }
+  const pages: (readonly [number, number])[] = [];
+  for (let to = end; to > 0; to = best[to].from) pages.unshift([best[to].from, to]);
+  return pages.length > 0 ? pages : [[0, 0]];
+}
+
+/** Whether a player has a hand for the page between two lines. */
+const canTurn = (before: System, after: System): boolean =>
+  after.cells[0].cell.bar.section !== undefined || before.cells.at(-1)!.cell.kind === 'rest';
 
 function rowsOf<T>(list: readonly T[], wide: number): T[][] {
   const rows = Math.ceil(list.length / wide);
@@ -140,25 +178,21 @@ function cellsOf(notation: Notation, density: Density): Cell[] {
   return cells;
 }
 
-/** Sections as so many bars of what is played in them, from one change of meter or tempo to the next. */
+/** Sections as so many bars of what is played in them, and rests as rests, from one change of meter or tempo to the next. */
 function formOf({ bars }: Notation): Cell[] {
   const cells: Cell[] = [];
   for (const bar of bars) {
     const last = cells.at(-1);
-    const goesOn = !isMarked(bar);
-    if (last && goesOn) {
+    const kind = bar.hits === 0 ? 'rest' : 'form';
+    if (last?.kind === kind && !isMarked(bar)) {
       last.bars++;
       last.hits += bar.hits;
-    } else {
-      const says = bar.groove ?? (bar.hits === 0 ? 'silent' : bar.fill);
-      cells.push({
-        kind: 'form',
-        bar,
-        bars: 1,
-        hits: bar.hits,
-        ...(says !== undefined && { says }),
-      });
+      continue;
     }
+    const one = { bar, bars: 1, hits: bar.hits };
+    const says = bar.groove ?? bar.fill;
+    if (kind === 'rest') cells.push({ kind, ...one });
+    else cells.push({ kind, ...one, ...(says !== undefined && { says }) });
   }
   return cells;
 }
@@ -242,33 +276,93 @@ function widthOf(cell: Cell): number {
   );
 }
 
+/** Bars may be set this much narrower than they are comfortable, so that a phrase is one line. */
+const TIGHTEST = 0.85;
+/** Bars of a line, where they fit: phrases are of four and eight. */
+const PHRASE = 4;
+
 /** Lines of bars. Each section begins one; one that is nearly full is spread to the margin. */
 function systemsOf(cells: readonly Cell[], line: number): System[] {
-  const systems: System[] = [];
-  let open: { cell: Cell; width: number }[] = [];
-  let used = 0;
-  const close = () => {
-    if (open.length === 0) return;
-    const room = line - CLEF;
-    const stretch = used > room || used >= 0.62 * room ? room / used : Math.min(1.35, room / used);
-    systems.push({
+  const room = line - CLEF;
+  return linesOf(cells, room).map((open) => {
+    const widths = open.map(widthOf);
+    const used = widths.reduce((sum, width) => sum + width, 0);
+    const stretch = used > room || used >= 0.5 * room ? room / used : Math.min(1.35, room / used);
+    return {
       lead: CLEF,
-      cells: open.map(({ cell, width }) => ({ cell, width: width * stretch })),
-    });
-    open = [];
-    used = 0;
+      cells: open.map((cell, i) => ({ cell, width: widths[i] * stretch })),
+    };
+  });
+}
+
+/** The bars of each line: those of a form as many as fit, others by phrases of their section. */
+function linesOf(cells: readonly Cell[], room: number): Cell[][] {
+  const lines: Cell[][] = [];
+  let section: Cell[] = [];
+  const close = () => {
+    if (section.length > 0) lines.push(...linesOfSection(section, room));
+    section = [];
   };
+  const isForm = cells.some(({ kind }) => kind === 'form');
+  for (const cell of cells) {
+    if (cell.bar.section !== undefined && !isForm) close();
+    section.push(cell);
+  }
+  if (!isForm) close();
+  else lines.push(...filled(section, room));
+  return lines;
+}
+
+/** As many cells on a line as fit. */
+function filled(cells: readonly Cell[], room: number): Cell[][] {
+  const lines: Cell[][] = [];
+  let used = Infinity;
   for (const cell of cells) {
     const width = widthOf(cell);
-    // The two halves of a sign for two bars stay together.
-    const second = cell.kind === 'repeat' && cell.half === 'second';
-    const full =
-      used + width + (cell.kind === 'repeat' && cell.half === 'first' ? SIGN : 0) > line - CLEF;
-    const begins = cell.bar.section !== undefined && cell.kind !== 'form';
-    if (!second && (begins || full)) close();
-    open.push({ cell, width });
+    if (used + width > room) {
+      lines.push([]);
+      used = 0;
+    }
+    lines.at(-1)!.push(cell);
     used += width;
   }
-  close();
-  return systems;
+  return lines;
+}
+
+/** Four bars on a line where they fit, or two, or one: counted from where the section begins. */
+function linesOfSection(cells: readonly Cell[], room: number): Cell[][] {
+  const begun: number[] = [];
+  let bars = 0;
+  for (const cell of cells) {
+    begun.push(bars);
+    bars += cell.bars;
+  }
+  const groups = (from: number, to: number, size: number): Cell[][] => {
+    const found = new Map<number, Cell[]>();
+    for (let i = from; i < to; i++) {
+      const group = Math.floor(begun[i] / size);
+      found.set(group, [...(found.get(group) ?? []), cells[i]]);
+    }
+    return [...found.values()].map(writtenOut).flatMap((line) => {
+      const width = line.reduce((sum, cell) => sum + widthOf(cell), 0);
+      if (width * TIGHTEST <= room || line.length === 1 || size === 1) return [line];
+      const first = cells.findIndex(({ bar }) => bar === line[0].bar);
+      return groups(first, first + line.length, size / 2);
+    });
+  };
+  return groups(0, cells.length, PHRASE);
+}
+
+/** A line that begins with notes: no sign on it is for bars of the line before. */
+function writtenOut(line: readonly Cell[]): Cell[] {
+  const asNotes = ({ bar, bars, hits }: Cell): Cell => ({ kind: 'notes', bar, bars, hits });
+  return line.map((cell, i) => {
+    if (cell.kind !== 'repeat') return cell;
+    // A sign for one bar has the bar before it on the line; one for two bars has two, and both of its halves.
+    if (cell.like === 1) return i === 0 ? asNotes(cell) : cell;
+    const first = cell.half === 'first' ? i : i - 1;
+    const other = line[cell.half === 'first' ? i + 1 : i - 1];
+    const isWhole = other?.kind === 'repeat' && other.like === 2 && other.half !== cell.half;
+    return first >= 2 && isWhole ? cell : asNotes(cell);
+  });
 }

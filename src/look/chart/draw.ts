@@ -268,7 +268,11 @@ function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notatio
       else drawBlock(ctx, cell.bars, { from, to, stave });
       break;
     case 'form':
-      drawBlock(ctx, cell.bars, { from, to, stave });
+      for (let slash = 0; slash < SLASHES; slash++) {
+        const at = from + ((slash + 0.5) * (to - from)) / SLASHES;
+        sign(ctx, SIGN.slash, at, line, 'middle');
+      }
+      sign(ctx, SIGN.digit(cell.bars), middle, stave.getYForLine(0) - 1.6 * SPACE, 'middle');
       if (cell.says) {
         words(ctx, cell.says, middle, stave.getYForLine(4) + 2.6 * SPACE, {
           size: 12,
@@ -279,6 +283,9 @@ function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notatio
       break;
   }
 }
+
+/** Slashes that stand for the bars of a part of the form, however many those are. */
+const SLASHES = 4;
 
 /** Several bars as one: a bar across the staff with their number above. */
 function drawBlock(
