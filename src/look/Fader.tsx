@@ -113,6 +113,7 @@ export function Fader(props: FaderProps) {
         display: 'flex',
         cursor: 'pointer',
         touchAction: 'none',
+        userSelect: 'none',
         outline: 'none',
         '&:focus-visible .MuiSlider-thumb': {
           outline: '2px solid var(--accent)',

@@ -183,20 +183,28 @@ export function writeAudioAside(
     return stemOf ? [...parts.keys()].filter((i) => parts[i].stemOf === stemOf) : [at];
   };
 
-  /** Ends files once all that belong together are rendered. */
+  const ended = new Set<number>();
+  /**
+   * Ends files that belong together once they are rendered: once all of them are, or where the mix is, as nothing of a
+   * mix rings longer than the mix. So no more encoders are at work than need be.
+   */
   const finish = async (together: readonly number[]): Promise<void> => {
-    const made = together.flatMap((at) => rendered.get(at) ?? []);
-    if (made.length < together.length) return;
-    const frames = Math.max(...made.map((one) => one.frames));
+    const made = together.filter((at) => rendered.has(at));
+    const mix = to === 'nowhere' ? undefined : made.find((at) => parts[at].track === undefined);
+    if (made.length < together.length && mix === undefined) return;
+    const framesOf = (at: number) => rendered.get(at)!.frames;
+    const frames = mix === undefined ? Math.max(...made.map(framesOf)) : framesOf(mix);
+    const ready = made.filter((at) => !ended.has(at));
+    ready.forEach((at) => ended.add(at));
     const last = parts[together.at(-1)!];
-    const { ask, gain } = made[0];
+    const { ask, gain } = rendered.get(made[0])!;
     const apart =
       to === 'nowhere' && last.stemOf
         ? await ask((remote) => remote.apart(last, form, gain))
         : undefined;
-    for (const [i, at] of together.entries()) {
-      const { ask, gain, short } = made[i];
-      const file = await ask((remote) => remote.finish(at, frames));
+    for (const at of ready) {
+      const { ask, gain, short, frames: own } = rendered.get(at)!;
+      const file = await ask((remote) => remote.finish(at, Math.max(own, frames)));
       written[at] = { ...file, gain, short, ...(apart !== undefined && { apart }) };
       done++;
       each(at, written[at]);

@@ -374,6 +374,16 @@ describe('a file of sound', () => {
     }
   });
 
+  test('of a stem rings no longer than its mix, whichever ends last', async () => {
+    const [whole] = partsOf(demo, { place: place.id }, USUAL_NAMES);
+    for (const effects of [true, false]) {
+      const wish = { ...USUAL_AUDIO, stems: true, effects, click: true };
+      const [mix, ...stems] = audioParts(wish, whole);
+      const [{ length }] = await sidesOf(mix);
+      for (const stem of stems) expect((await sidesOf(stem))[0].length).toBeLessThanOrEqual(length);
+    }
+  });
+
   test('has a click on every beat when it is asked for, and among stems it is one of them', async () => {
     const wish = { ...USUAL_AUDIO, mix: false, stems: true, click: true };
     const click = audioParts(wish, beginningPart).at(-1)!;

@@ -10,6 +10,7 @@ export {
 } from './notation';
 export {
   DENSITIES,
+  METER,
   pagesOf,
   PAPERS,
   roomOn,

@@ -187,6 +187,17 @@ describe('a song as drum notation', () => {
     ]);
   });
 
+  test('explains ghosts and accents where there are some', () => {
+    const marks = (hits: Hit[]) =>
+      notationOf(songOf([{ snare: hits }])).marks.map(({ mark }) => mark);
+    expect(marks([hit(0)])).toEqual([]);
+    expect(marks([hit(0, { velocity: 30 }), hit(960)])).toEqual(['ghost']);
+    expect(marks([hit(0, { velocity: 30 }), hit(960, { velocity: 125 })])).toEqual([
+      'ghost',
+      'accent',
+    ]);
+  });
+
   test('an even roll is one note with bars through its stem, but not where others play into it', () => {
     const roll = hit(0, { burst: { strokes: 4, room: 960, slope: 0 } });
     const alone = notationOf(songOf([{ snare: [roll] }])).bars[0].voices.hands;
@@ -287,6 +298,23 @@ describe('pages', () => {
         }
       }
     }
+  });
+
+  test('say a new meter at the end of the line before it as well', () => {
+    let said = 0;
+    for (const song of songs) {
+      const notation = notationOf(song);
+      const systems = pagesOf(notation, { density: 'full', paper: 'A4' }).flatMap(
+        (page) => page.systems,
+      );
+      systems.forEach(({ courtesy }, i) => {
+        const next = systems[i + 1]?.cells[0].cell.bar;
+        expect(courtesy).toEqual(next?.newMeter ? next.meter : undefined);
+        if (courtesy) said++;
+      });
+    }
+    // The demo goes to seven eighths and back.
+    expect(said).toBeGreaterThanOrEqual(2);
   });
 
   test('leave no last page that is nearly empty', () => {

@@ -51,6 +51,8 @@ export interface LegendEntry extends OnStaff {
   piece: PieceId;
   articulation: string;
   name: string;
+  /** What is explained is not the head but what stands at it. */
+  mark?: 'ghost' | 'accent';
 }
 
 /** A song as bars of drum notation: one voice for the hands, one for the feet. */
@@ -59,6 +61,8 @@ export interface Notation {
   bars: readonly NotatedBar[];
   /** What is used, in the order of the staff from the top. */
   legend: readonly LegendEntry[];
+  /** What its reader may have to be told of what stands at heads: ghost notes and accents, where there are some. */
+  marks: readonly LegendEntry[];
   kit: Kit;
 }
 
@@ -114,7 +118,13 @@ export function notationOf(song: Song): Notation {
       before = meter;
     }
   }
-  return { title: song.name, bars, legend: legendOf(struck, song.kit), kit: song.kit };
+  return {
+    title: song.name,
+    bars,
+    legend: legendOf(struck, song.kit),
+    marks: marksOf(struck, song.kit),
+    kit: song.kit,
+  };
 }
 
 /** The heading of a bar that does not swing, behind one that does. */
@@ -202,12 +212,8 @@ function legendOf(struck: readonly Struck[], kit: Kit): LegendEntry[] {
     const { piece, articulation } = stroke;
     const key = `${piece}/${articulation}`;
     if (used.has(key)) continue;
-    used.set(key, {
-      piece,
-      articulation,
-      name: nameOfWay(piece, articulation, kit),
-      ...writtenAs(piece, articulation, kit),
-    });
+    const name = nameOfWay(piece, articulation, kit);
+    used.set(key, entryOf(stroke, name, kit));
   }
   const rank = ({ piece, articulation }: LegendEntry) =>
     pieceOf(piece, kit).articulations.findIndex(({ id }) => id === articulation);
@@ -215,6 +221,25 @@ function legendOf(struck: readonly Struck[], kit: Kit): LegendEntry[] {
     (a, b) => byStaffOrder(a.piece, b.piece, kit) || rank(a) - rank(b),
   );
 }
+
+/** What stands at heads, on the first stroke that has it. */
+function marksOf(struck: readonly Struck[], kit: Kit): LegendEntry[] {
+  const marks = [
+    ['ghost', 'Ghost note'],
+    ['accent', 'Accent'],
+  ] as const;
+  return marks.flatMap(([mark, name]) => {
+    const first = struck.find(({ stroke }) => stroke[mark]);
+    return first ? [{ ...entryOf(first.stroke, name, kit), mark }] : [];
+  });
+}
+
+const entryOf = ({ piece, articulation }: WrittenStroke, name: string, kit: Kit): LegendEntry => ({
+  piece,
+  articulation,
+  name,
+  ...writtenAs(piece, articulation, kit),
+});
 
 /** "Hi-hat, half open"; a piece that is struck in one way has no other name than its own. */
 export function nameOfWay(piece: PieceId, articulation: string, kit: Kit): string {

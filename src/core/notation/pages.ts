@@ -1,4 +1,4 @@
-import { sameMeter } from '../time';
+import { sameMeter, type Meter } from '../time';
 import type { LegendEntry, NotatedBar, Notation } from './notation';
 import { isMarked, repeatsIn } from './repeats';
 import { writtenAs } from './staff';
@@ -33,6 +33,8 @@ export interface System {
   cells: readonly { cell: Cell; width: number }[];
   /** The clef stands at its start; the meter too where the first bar has a new one. */
   lead: number;
+  /** The meter of the line that follows, where it is another one: it is said at the end of this one. */
+  courtesy?: Meter;
 }
 
 /** A page of a chart: lengths in staff spaces, the distance between two lines of the staff. */
@@ -73,7 +75,7 @@ export function roomOn(paper: Paper): PageRoom {
   };
 }
 
-/** Staff spaces that a moment of a bar needs, a bar itself, and what stands at the start of a line. */
+/** Staff spaces that a moment of a bar needs, a bar itself, and what stands at the ends of a line. */
 const PER_MOMENT = 2.35;
 const PER_GRACE = 1.6;
 const PER_BRACKETS = 1.2;
@@ -83,7 +85,7 @@ const SLASHES = 11;
 const REST = 14;
 const FORM = 24;
 const CLEF = 4.4;
-const METER = 3.2;
+export const METER = 3.2;
 const LEGEND_ENTRY = 12;
 
 /**
@@ -94,7 +96,10 @@ export function pagesOf(notation: Notation, { density, paper }: ChartWish): Char
   const room = roomOn(paper);
   const line = room.width - 2 * room.margin;
   const systems = systemsOf(cellsOf(notation, density), line);
-  const legend = density === 'form' ? [] : rowsOf(notation.legend, Math.floor(line / LEGEND_ENTRY));
+  const legend =
+    density === 'form'
+      ? []
+      : rowsOf([...notation.legend, ...notation.marks], Math.floor(line / LEGEND_ENTRY));
   const above = (first: boolean) =>
     first ? room.titleHeight + legend.length * room.legendPitch : 2;
   const fits = (first: boolean) =>
@@ -283,14 +288,18 @@ const PHRASE = 4;
 
 /** Lines of bars. Each section begins one; one that is nearly full is spread to the margin. */
 function systemsOf(cells: readonly Cell[], line: number): System[] {
-  const room = line - CLEF;
-  return linesOf(cells, room).map((open) => {
+  const lines = linesOf(cells, line - CLEF);
+  return lines.map((open, n) => {
+    const next = lines[n + 1]?.[0].bar;
+    const courtesy = next?.newMeter ? next.meter : undefined;
+    const room = line - CLEF - (courtesy ? METER : 0);
     const widths = open.map(widthOf);
     const used = widths.reduce((sum, width) => sum + width, 0);
     const stretch = used > room || used >= 0.5 * room ? room / used : Math.min(1.35, room / used);
     return {
       lead: CLEF,
       cells: open.map((cell, i) => ({ cell, width: widths[i] * stretch })),
+      ...(courtesy && { courtesy }),
     };
   });
 }

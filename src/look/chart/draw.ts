@@ -10,6 +10,7 @@ import {
   type RenderContext,
 } from 'vexflow/core';
 import {
+  METER,
   roomOn,
   type Cell,
   type ChartPage,
@@ -17,7 +18,7 @@ import {
   type Paper,
   type System,
 } from '@/core/notation';
-import { clickTicks, PPQ, pulseTicks } from '@/core/time';
+import { barTicks, clickTicks, PPQ, pulseTicks } from '@/core/time';
 import { INK, LETTERS, SIGNS, SOFT } from './letters';
 import { singleNote, voicesOf } from './notes';
 
@@ -133,7 +134,7 @@ function drawLegend(
   { notation, left, top, wide }: At & { wide: number },
 ): void {
   const each = wide / Math.max(row.length, 7);
-  row.forEach(({ piece, articulation, name }, i) => {
+  row.forEach(({ piece, articulation, name, mark }, i) => {
     const x = left + i * each;
     const stave = new Stave(x, top - SPACE, each, {
       leftBar: i === 0,
@@ -145,8 +146,8 @@ function drawLegend(
       articulation,
       velocity: 90,
       tick: 0,
-      ghost: false,
-      accent: false,
+      ghost: mark === 'ghost',
+      accent: mark === 'accent',
       graces: [],
     };
     // All stems up: those of feet would stand in the names.
@@ -168,14 +169,16 @@ function drawLegend(
 
 function drawSystem(
   ctx: RenderContext,
-  { cells, lead }: System,
+  { cells, lead, courtesy }: System,
   { notation, left, top, after }: At & { after: Cell | undefined },
 ): void {
   const y = top + (ABOVE - BLANK_LINES) * SPACE;
   let x = left;
   cells.forEach(({ cell, width }, i) => {
     const first = i === 0;
-    const wide = (width + (first ? lead : 0)) * SPACE;
+    // At the end of a line stands the meter that the next one begins with.
+    const told = i === cells.length - 1 ? courtesy : undefined;
+    const wide = (width + (first ? lead : 0) + (told ? METER : 0)) * SPACE;
     const stave = new Stave(x, y, wide, { leftBar: false });
     if (first) stave.addClef('percussion');
     if (cell.bar.newMeter) {
@@ -185,6 +188,7 @@ function drawSystem(
     const end = cell.bar.index + cell.bars >= notation.bars.length;
     const section = next?.bar.section !== undefined;
     stave.setEndBarType(end ? BarlineType.END : section ? BarlineType.DOUBLE : BarlineType.SINGLE);
+    if (told) stave.addEndTimeSignature(`${told.beats}/${told.unit}`);
     stave.setContext(ctx).draw();
     drawHead(ctx, cell, { x, stave, first });
     drawCell(ctx, cell, stave, notation);
@@ -213,20 +217,22 @@ function drawHead(
     ctx.restore();
     at += width + 24;
   }
-  const [tempo] = bar.tempos;
-  if (tempo) {
+  const [from, to] = [stave.getNoteStartX(), stave.getNoteEndX()];
+  const length = barTicks(bar.meter);
+  for (const { at: tick, bpm: counted, glide } of bar.tempos) {
+    // A tempo inside a bar stands over where it begins.
+    if (tick > 0) at = Math.max(at, from + (tick / length) * (to - from));
     const dotted = pulseTicks(bar.meter) === 1.5 * PPQ;
-    const bpm = Math.round((dotted ? tempo.bpm / 1.5 : tempo.bpm) * 10) / 10;
+    const bpm = Math.round((dotted ? counted / 1.5 : counted) * 10) / 10;
     at += words(ctx, SIGN.quarter + (dotted ? SIGN.dot : ''), at, y, { size: 20, font: SIGNS }) + 3;
-    const glides = bar.tempos.some(({ glide }) => glide);
-    at += words(ctx, `= ${bpm}${glides ? ', changing' : ''}`, at, y, { size: 13 }) + 14;
+    at += words(ctx, `= ${bpm}${glide ? ', changing' : ''}`, at, y, { size: 13 }) + 14;
   }
   if (bar.swing !== undefined) words(ctx, bar.swing, at, y, { size: 13 });
 }
 
 function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notation): void {
   const from = stave.getNoteStartX();
-  const to = stave.getX() + stave.getWidth();
+  const to = stave.getNoteEndX();
   const middle = (from + to) / 2;
   const line = stave.getYForLine(2);
   switch (cell.kind) {
