@@ -51,6 +51,7 @@ const DELIVERY = yup
       .object({
         tracks: oneOf(TRACKINGS),
         ppq: number(MIN_PPQ, MAX_PPQ).integer().optional(),
+        apart: yes,
         guides: yes,
         mutes: yes,
         lengths: oneOf(LENGTHS),
@@ -111,14 +112,15 @@ const DELIVERY = yup
   .noUnknown()
   .required();
 
-/** What was kept by a version before says nothing of the kind of a file of sound, or of stems that add up. */
-function withSound(value: unknown): unknown {
+/** What was kept by a version before says nothing of what could not be wished for then. */
+function withNewer(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
-  const { sound, audio } = value as { sound?: unknown; audio?: unknown };
+  const { sound, audio, midi } = value as { sound?: unknown; audio?: unknown; midi?: unknown };
   const isObject = (one: unknown) => typeof one === 'object' && one !== null;
   return {
     ...value,
     ...(isObject(sound) && { sound: { ...USUAL_DELIVERY.sound, ...(sound as object) } }),
+    ...(isObject(midi) && { midi: { apart: USUAL_DELIVERY.midi.apart, ...(midi as object) } }),
     ...(isObject(audio) && {
       audio: { addUp: USUAL_DELIVERY.audio.addUp, ...(audio as object) },
     }),
@@ -127,7 +129,7 @@ function withSound(value: unknown): unknown {
 
 /** A value as a delivery; undefined where it is none. */
 export function readDelivery(value: unknown): Delivery | undefined {
-  const whole = withSound(value);
+  const whole = withNewer(value);
   return DELIVERY.isValidSync(whole, { strict: true }) ? (whole as Delivery) : undefined;
 }
 

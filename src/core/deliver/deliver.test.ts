@@ -468,6 +468,36 @@ describe('MIDI', () => {
   });
 });
 
+test('each track as a MIDI file of its own holds its hits, and all of them are in one', () => {
+  const wish = {
+    ...USUAL_DELIVERY,
+    midi: { ...USUAL_MIDI, tracks: 'pieces' as const, apart: true },
+  };
+  const ticks = (bytes: Uint8Array) => {
+    const notes: string[] = [];
+    for (const track of parseMidi(bytes).tracks) {
+      let at = 0;
+      for (const event of track) {
+        at += event.deltaTime;
+        if (event.type === 'noteOn') notes.push(`${at} ${event.noteNumber} ${event.velocity}`);
+      }
+    }
+    return notes.sort();
+  };
+  const planned = plannedFiles(demo, wish);
+  const pieces = new Set(timeline(demo).map(({ piece }) => piece));
+  expect(planned).toHaveLength(pieces.size);
+  expect(planned[0].path).toMatch(/^Saltmarsh Signal, 01 /);
+  const files = planned.map(({ part, hits, tracks, bytes }) => {
+    const written = midiBytes(demo, wish.midi, part);
+    const notes = ticks(written);
+    expect([notes.length, tracks, written.length]).toEqual([hits, 1, bytes]);
+    return notes;
+  });
+  const whole = plannedFiles(demo, { ...wish, midi: { ...wish.midi, apart: false } })[0];
+  expect(files.flat().sort()).toEqual(ticks(midiBytes(demo, wish.midi, whole.part)));
+});
+
 describe('the resolution', () => {
   const header = (song: Song, wish: Partial<typeof USUAL_MIDI>) => {
     const [part] = files(song, {});

@@ -1,7 +1,8 @@
 import { findPattern, layoutOf, READY_MAPS, type NoteMap, type Song } from '../model';
+import { inOne } from '../names';
 import { PPQ } from '../time';
 import { tempoOfSong, timeline } from '../weave';
-import { exportMidi, type ExportOptions, type TrackWish } from '../midi';
+import { drumTracks, exportMidi, onDrumTrack, type ExportOptions, type TrackWish } from '../midi';
 import { heardBy } from '../tracks';
 import type { MidiWish } from '../wishes';
 import type { NamedPart } from './part';
@@ -35,18 +36,23 @@ export function rounded(song: Song, ppq: number): { hits: number; most: number }
 /** How a part is written with these wishes: what `exportMidi` and `contentsOf` are given. */
 export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): ExportOptions {
   const layout = layoutOf(song);
-  const heard = heardBy(song);
+  const heard = wish.mutes ? heardBy(song) : undefined;
+  const written = wish.tracks === 'present' ? layout : wish.tracks;
+  const heardHere =
+    part.track === undefined
+      ? heard
+      : onDrumTrack(songOfFile(song, part), { layout: written, heard }, part.track);
   const { pattern, place, places, passes } = part.wish;
   return {
     ppq: resolutionOf(song, wish, pattern),
-    layout: wish.tracks === 'present' ? layout : wish.tracks,
-    guides: wish.guides && (pattern ?? place ?? places) === undefined,
+    layout: written,
+    guides: wish.guides && part.track === undefined && (pattern ?? place ?? places) === undefined,
     lengths: wish.lengths === 'fixed' ? wish.fixed : wish.lengths,
     glideStep: wish.glideStep,
     copyright: wish.copyright,
     text: wish.text,
     ...(wish.tracks === 'present' && { tracks: tracksOf(song, wish) }),
-    ...(wish.mutes && heard && { heard }),
+    ...(heardHere && { heard: heardHere }),
     ...(pattern !== undefined && { pattern, ...(passes !== undefined && { passes }) }),
   };
 }
@@ -68,4 +74,15 @@ export const songOfFile = (song: Song, { wish, song: own }: NamedPart): Song =>
 /** A part as the bytes of a Standard MIDI File. */
 export function midiBytes(song: Song, wish: MidiWish, part: NamedPart): Uint8Array {
   return exportMidi(songOfFile(song, part), midiOptions(song, wish, part));
+}
+
+/** The files that a part is written as: one, or each of its tracks by itself. */
+export function midiParts(song: Song, wish: MidiWish, part: NamedPart): NamedPart[] {
+  if (!wish.apart || wish.tracks === 'one') return [part];
+  const tracks = drumTracks(songOfFile(song, part), midiOptions(song, wish, part));
+  return tracks.map(({ id, name }, i) => ({
+    ...part,
+    file: `${part.file}, ${String(i + 1).padStart(2, '0')} ${inOne(name)}`,
+    track: id!,
+  }));
 }

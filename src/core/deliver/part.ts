@@ -43,6 +43,8 @@ export interface NamedPart extends Part {
   /** Without an ending; folders before it are set apart by `/`. */
   file: string;
   wish: PartWish;
+  /** Only this track of it, by its id in the layout it is written in. */
+  track?: string;
 }
 
 /**

@@ -8,7 +8,7 @@ import { songBars, songTicks, tempoOfSong, timeline } from '../weave';
 import { audioParts, type AudioPart } from './audio';
 import { soundBytes, type Delivery } from '../wishes';
 import { chartOf } from './chart';
-import { midiBytes, midiOptions, songOfFile } from './midi';
+import { midiBytes, midiOptions, midiParts, songOfFile } from './midi';
 import { partsOf, type NamedPart } from './part';
 import { csvOfSong, tabOfSong } from './text';
 import { chartWarnings, midiWarnings, SILENT } from './warnings';
@@ -56,20 +56,21 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): Unplaced[] {
   };
   switch (delivery.handed) {
     case 'midi': {
-      const options = midiOptions(song, delivery.midi, part);
-      const source = songOfFile(song, part);
-      const contents = contentsOf(source, options);
-      return [
-        {
+      return midiParts(song, delivery.midi, part).map((one): Unplaced => {
+        const options = midiOptions(song, delivery.midi, one);
+        const contents = contentsOf(songOfFile(song, one), options);
+        return {
           ...about,
+          file: one.file,
+          part: one,
           ending: 'mid',
           tracks: contents.tracks.length,
           bars: contents.bars,
           hits: contents.hits,
-          bytes: midiBytes(song, delivery.midi, part).length,
+          bytes: midiBytes(song, delivery.midi, one).length,
           warnings: midiWarnings(own, { ...options, pattern: undefined }),
-        },
-      ];
+        };
+      });
     }
     case 'audio':
       return audioParts(delivery.audio, part).map((audio): Unplaced => ({

@@ -215,14 +215,35 @@ export function drumTracks(
 ): DrumTrack[] {
   const all = timeline(source);
   const hits = heard ? all.filter(heard) : all;
-  if (layout === 'one') return [{ name: source.name, hits }];
-  const pieces = new Set(hits.map(({ piece }) => piece));
-  const by = layout === 'pieces' ? layoutByPiece(source.kit, [...pieces]) : layout;
+  const by = layoutFor(source, layout, hits);
+  if (!by) return [{ name: source.name, hits }];
   const tracks = new Map(
     by.tracks.map(({ id, name }) => [id, { id, name, hits: [] as TimedHit[] }]),
   );
   for (const hit of hits) tracks.get(trackOfHit(by, source.kit, hit))!.hits.push(hit);
   return [...tracks.values()].filter((track) => track.hits.length > 0);
+}
+
+/** Which hits of a song are on a track, of those that are written at all. */
+export function onDrumTrack(
+  source: Song,
+  { layout, heard }: Pick<ExportOptions, 'layout' | 'heard'>,
+  track: string,
+): (hit: TimedHit) => boolean {
+  const by = layoutFor(source, layout, timeline(source));
+  return (hit) =>
+    (heard?.(hit) ?? true) && by !== undefined && trackOfHit(by, source.kit, hit) === track;
+}
+
+/** The layout by which hits are written; none where all of them are one track. */
+function layoutFor(
+  source: Song,
+  layout: ExportOptions['layout'],
+  hits: readonly TimedHit[],
+): TrackLayout | undefined {
+  if (layout === undefined || layout === 'one') return undefined;
+  if (layout !== 'pieces') return layout;
+  return layoutByPiece(source.kit, [...new Set(hits.map(({ piece }) => piece))]);
 }
 
 /** How a stroke is said on a track: by which note, on which channel. */

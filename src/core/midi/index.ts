@@ -11,6 +11,7 @@ export {
 export { contentsOf, type Contents, type TrackContents } from './contents';
 export {
   drumTracks,
+  onDrumTrack,
   exportMidi,
   guideParts,
   isOneTrack,

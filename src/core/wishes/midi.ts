@@ -11,6 +11,8 @@ export type Lengths = (typeof LENGTHS)[number];
 /** How MIDI is written. */
 export interface MidiWish {
   tracks: Tracking;
+  /** Each track is a file of its own, without guides. */
+  apart: boolean;
   /** Ticks a quarter note, 24 to 15,360; absent is as the file that came in had, and 960 where none did. */
   ppq?: number;
   guides: boolean;
@@ -32,6 +34,7 @@ export const MAX_PPQ = 15_360;
 
 export const USUAL_MIDI: MidiWish = {
   tracks: 'one',
+  apart: false,
   guides: false,
   mutes: false,
   lengths: 'played',

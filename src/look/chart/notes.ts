@@ -56,15 +56,40 @@ export function voicesOf({ voices, meter }: NotatedBar, kit: Kit): DrawnVoice[] 
   const parts = (['hands', 'feet'] as const).filter((part) =>
     voices[part].some(({ struck }) => struck.length > 0),
   );
-  return parts.map((part) => {
-    const alone = parts.length === 1;
-    const chords = voices[part];
-    const notes = chords.map((chord) => noteOf(chord, part, { alone, kit }));
+  const alone = parts.length === 1;
+  const written = parts.map((part) => ({
+    part,
+    chords: voices[part],
+    notes: voices[part].map((chord) => noteOf(chord, part, { alone, kit })),
+  }));
+  if (!alone) standBeside(written[0], written[1]);
+  return written.map(({ part, chords, notes }) => {
     const voice = new Voice({ numBeats: meter.beats, beatValue: meter.unit });
     const tuplets = tupletsOf(chords, notes, part);
     const beams = beamsOf(chords, notes);
     voice.setMode(Voice.Mode.SOFT).addTickables(notes);
     return { voice, beams, tuplets };
+  });
+}
+
+/** The width of a head, in the engraver's own units. */
+const HEAD = 12;
+/** Lines between two heads of which one would lie over the other: a second, or one place. */
+const SECOND = 0.5;
+
+interface WrittenPart {
+  chords: readonly Chord[];
+  notes: readonly StaveNote[];
+}
+
+/** Where the lowest head of the hands and the highest of the feet would touch, the feet's stand to the right. */
+function standBeside(hands: WrittenPart, feet: WrittenPart): void {
+  feet.chords.forEach(({ at, struck }, i) => {
+    const other = hands.chords.findIndex((chord) => Math.abs(chord.at - at) < 1e-6);
+    if (other < 0 || struck.length === 0 || hands.chords[other].struck.length === 0) return;
+    const lines = (note: StaveNote) => note.getKeyProps().map(({ line }) => line);
+    const gap = Math.min(...lines(hands.notes[other])) - Math.max(...lines(feet.notes[i]));
+    if (gap <= SECOND) feet.notes[i].setXShift(HEAD);
   });
 }
 

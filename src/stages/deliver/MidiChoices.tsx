@@ -67,7 +67,14 @@ export function MidiChoices({ song, delivery }: { song: Song; delivery: Delivery
         />
       )}
       <Box>
-        {whole && song.guides.length > 0 && (
+        {midi.tracks !== 'one' && (
+          <Check
+            label="each track as a file of its own"
+            checked={midi.apart}
+            onChange={(apart) => wishes.wishMidi({ apart })}
+          />
+        )}
+        {whole && song.guides.length > 0 && !(midi.apart && midi.tracks !== 'one') && (
           <Check
             label="the guides too, on channels of their own"
             checked={midi.guides}
