@@ -90,15 +90,25 @@ export function audioParts(wish: AudioWish, part: NamedPart): AudioPart[] {
   };
   const parts: AudioPart[] = [];
   if (wish.mix) {
-    const hits = [...heardHitsPerTrack(heard).values()].reduce((sum, count) => sum + count, 0);
-    parts.push({ ...common, ...whole, file: part.file, hits });
+    parts.push({ ...common, ...whole, file: part.file, hits: sumOf(heard) });
   }
   stems.forEach(({ name, ...stem }, i) => {
     const file = `${part.file}, ${String(i + 1).padStart(2, '0')} ${inOne(name)}`;
     parts.push({ ...common, ...stem, file });
   });
+  if (exact && wish.bus) {
+    // The bus beside what adds up without it, as it is mixed.
+    const { measured: _, ...asMixed } = common;
+    const song = { ...mixedFor(part.song, { ...wish, addUp: false }), guides: [] };
+    const file = `${part.file}, drum bus`;
+    parts.push({ ...asMixed, file, track: 'bus', song, click: false, hits: sumOf(song) });
+  }
   return parts;
 }
+
+/** Strokes that are heard in a song. */
+const sumOf = (song: Song): number =>
+  [...heardHitsPerTrack(song).values()].reduce((sum, count) => sum + count, 0);
 
 type Stem = Pick<AudioPart, 'track' | 'song' | 'click' | 'hits'> & { name: string };
 

@@ -354,7 +354,7 @@ describe('a file of sound', () => {
     const wish = { ...USUAL_AUDIO, stems: true };
     for (const ending of ['bar', 'loop'] as const) {
       for (const addUp of [false, true]) {
-        const [mix, ...stems] = audioParts({ ...wish, addUp, ending }, whole);
+        const [mix, ...stems] = audioParts({ ...wish, addUp, bus: !addUp, ending }, whole);
         const { gain } = await gainOf(mix, form);
         const sum = new StemSum(rate);
         let peak = 0;
@@ -372,6 +372,16 @@ describe('a file of sound', () => {
         if (addUp) expect(Math.max(peak, loudestOf(left, right))).toBeLessThan(1);
       }
     }
+  });
+
+  test('of the drum bus stands beside stems that add up, as it is mixed', () => {
+    const [whole] = partsOf(demo, { place: place.id }, USUAL_NAMES);
+    const wish = { ...USUAL_AUDIO, stems: true, addUp: true, bus: true };
+    const bus = audioParts(wish, whole).at(-1)!;
+    const [mix] = audioParts(USUAL_AUDIO, whole);
+    expect(bus).toMatchObject({ track: 'bus', song: mix.song, hits: mix.hits });
+    expect(bus.measured).toBeUndefined();
+    expect(bus.file).toMatch(/, drum bus$/);
   });
 
   test('of a stem rings no longer than its mix, whichever ends last', async () => {

@@ -16,7 +16,7 @@ export interface AudioWish {
   stems: boolean;
   /** With rooms and echoes; without, each stroke is as it is struck. */
   effects: boolean;
-  /** Through the bus of all drums. */
+  /** Through the bus of all drums; where stems add up, that is one more file beside them. */
   bus: boolean;
   /**
    * The stems add up to the mix, sample by sample: nothing goes through the bus or a limiter, and what would be

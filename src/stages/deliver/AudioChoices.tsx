@@ -52,17 +52,28 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
       <Box>
         {check('mix', 'all together, in one file')}
         {check('stems', `a file a track (${layoutOf(song).name})`)}
-        {audio.stems && check('addUp', 'stems that add up to the mix')}
+        {audio.stems && (
+          <Check
+            label="stems that add up to the mix"
+            checked={audio.addUp}
+            onChange={wishes.wishAddUp}
+          />
+        )}
         {check('effects', 'with rooms and echoes')}
-        {!isExact && check('bus', 'through what all drums go through')}
+        {check(
+          'bus',
+          isExact
+            ? 'what all drums go through, as one more file'
+            : 'through what all drums go through',
+        )}
         {check('mutes', 'without what is muted')}
         {song.guides.length > 0 && check('guides', 'the guides too')}
         {check('click', 'the click too')}
       </Box>
       {isExact && (
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
-          Nothing goes through the drum bus or a limiter; where the mix or a stem would be over full
-          scale, all files are turned down alike.
+          Neither mix nor stems go through the drum bus or a limiter; where the mix or a stem would
+          be over full scale, all files are turned down alike.
         </Typography>
       )}
       <ChoiceField

@@ -236,7 +236,7 @@ function AddingUp({ files, delivery }: Omit<FilesProps, 'chosen'>) {
       <Box sx={{ flex: 1 }}>
         The stems {by}: {why}.
       </Box>
-      <Button onClick={() => wishes.wishAudio({ addUp: true })}>make them add up</Button>
+      <Button onClick={() => wishes.wishAddUp(true)}>make them add up</Button>
     </Box>
   );
 }

@@ -43,6 +43,11 @@ export function wishAudio(change: Partial<AudioWish>): void {
   wish({ audio: { ...useWorkbench.getState().delivery.audio, ...change } });
 }
 
+/** Has stems add up or not; the bus is no longer in them then, nor beside them until that is wished for. */
+export function wishAddUp(addUp: boolean): void {
+  wishAudio({ addUp, bus: !addUp });
+}
+
 export function wishSound(change: Partial<Delivery['sound']>): void {
   wish({ sound: writable({ ...useWorkbench.getState().delivery.sound, ...change }) });
 }
