@@ -188,7 +188,7 @@ test('a value is typed, stepped finely and coarsely, turned with the wheel, set 
     return box;
   };
   const type = async (name: string, text: string) => {
-    await page.click(`aria/${name}: type a value`);
+    await page.click(`[title="press to type: ${name}"]`);
     await page.keyboard.type(text);
   };
   const level = 'level of Snare';

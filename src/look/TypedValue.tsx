@@ -53,8 +53,8 @@ export function TypedValue(props: TypedValueProps) {
         component="button"
         type="button"
         className="figures"
-        aria-label={`${name}: type a value`}
-        title="press to type a value"
+        aria-label={`${name}: ${says(value)}, type another`}
+        title={`press to type: ${name}`}
         onClick={(event) => {
           event.stopPropagation();
           setText(String(rounded(typed.to(value))));
