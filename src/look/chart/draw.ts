@@ -154,7 +154,8 @@ function drawLegend(
     const note = singleNote(stroke, notation.kit).setStemDirection(Stem.UP);
     const voice = new Voice({ numBeats: 1, beatValue: 4 }).addTickables([note]);
     new Formatter().joinVoices([voice]).format([voice], 10);
-    note.setXShift(each / 2 - 26);
+    // Parentheses and accents go along with where notes begin, not with a shift of the note.
+    stave.setNoteStartX(stave.getNoteStartX() + each / 2 - 26);
     voice.draw(ctx, stave);
     const lines = name.split(', ');
     lines.forEach((line, n) =>
