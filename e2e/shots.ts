@@ -130,6 +130,8 @@ export async function main(): Promise<void> {
     },
     async () => {
       await choose(page, 'how much is written', 'slashes, with cues');
+      // What is as before stands where its section begins again.
+      await pressButton(page, 'Saltmarsh Signal, page 2.svg');
       await seesText(page, 'as before');
     },
   ]);
