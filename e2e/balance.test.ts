@@ -195,6 +195,13 @@ test('a value is typed, stepped finely and coarsely, turned with the wheel, set 
   await type(level, '-7.3');
   await changing(page, () => keys(page, 'Enter'));
   expect(await said(level)).toBe('−7.3 dB');
+  // A pan is typed as it is shown.
+  await type('pan of Snare', '30 left');
+  await changing(page, () => keys(page, 'Enter'));
+  expect(await said('pan of Snare')).toBe('30 left');
+  // The next key is heard: what was typed has left its field.
+  await changing(page, () => keys(page, 'Control+z'));
+  expect(await said('pan of Snare')).toBe('middle');
   // Out of its range it says the range, and stays to be mended.
   await type(level, '40');
   await keys(page, 'Enter');

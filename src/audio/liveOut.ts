@@ -134,16 +134,20 @@ export class LiveOut {
   /** Ends all notes at a time, but none before it has sounded for `least` ms. */
   private hush(at: number, least = 0): void {
     for (const { message, at: begun } of this.sounding.values()) {
-      const { output, data, offset } = message;
-      this.ports()
-        .get(output)
-        ?.send([0x80 | (data[0] & 15), data[1], 0], Math.max(at + offset, begun + least));
+      this.end(message, Math.max(at + message.offset, begun + least));
     }
     this.sounding.clear();
   }
 
+  /** Ends a note, whatever began or ended it. */
+  private end({ output, data }: LiveMessage, at: number): void {
+    this.ports()
+      .get(output)
+      ?.send([0x80 | (data[0] & 15), data[1], 0], at);
+  }
+
   /**
-   * Has nothing sound from a time on: what was handed over for later is withdrawn, and where a port cannot do that,
+   * Silence from a time on: messages that were handed over for later are withdrawn, and where a port cannot do that,
    * each note is ended the moment it begins, with whatever rings of it.
    */
   private withdraw(at: number): void {
@@ -160,18 +164,15 @@ export class LiveOut {
       port.clear();
       cleared.add(output);
     }
-    const end = ({ output, data }: LiveMessage, when: number) =>
-      this.ports()
-        .get(output)
-        ?.send([0x80 | (data[0] & 15), data[1], 0], when);
     const isOn = ({ data }: LiveMessage) => (data[0] & 0xf0) === 0x90;
-    for (const { message, at: begun } of this.sounding.values()) if (begun < at) end(message, at);
+    for (const { message, at: begun } of this.sounding.values())
+      if (begun < at) this.end(message, at);
     this.sounding.clear();
     for (const { message, at: due } of late) {
-      if (!isOn(message)) end(message, at);
+      if (!isOn(message)) this.end(message, at);
       else if (!cleared.has(message.output)) {
         const { output, data } = message;
-        end(message, due);
+        this.end(message, due);
         this.ports()
           .get(output)
           ?.send([0xb0 | (data[0] & 15), ALL_SOUND_OFF, 0], due);

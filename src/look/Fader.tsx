@@ -23,13 +23,13 @@ const STEPS: Readonly<Record<string, number>> = {
 };
 
 export interface FaderProps {
-  /** What it is called. */
+  /** Its accessible name. */
   name: string;
   value: number;
   min: number;
   max: number;
   step: number;
-  /** What a double press sets. */
+  /** The value that a double press sets. */
   usual: number;
   says(value: number): string;
   onSlide(value: number): void;
@@ -49,31 +49,30 @@ export interface FaderProps {
 export function Fader(props: FaderProps) {
   const { name, value, min, max, step, usual, says, onSlide, onDone, onCancel } = props;
   const root = useRef<HTMLDivElement>(null);
+  const within = (to: number) => Math.max(min, Math.min(max, Number(to.toFixed(6))));
   const stepped = (to: number, fine = false) => {
     const by = fine ? step * FINE : step;
-    const on = Math.round((to - min) / by) * by + min;
-    return Math.max(min, Math.min(max, Number(on.toFixed(6))));
+    return within(Math.round((to - min) / by) * by + min);
   };
   const set = (to: number) => {
     onSlide(to);
     onDone();
   };
-  const within = (to: number) => Math.max(min, Math.min(max, Number(to.toFixed(6))));
   /** The line: its beginning and its length, in pixels. */
   const line = () => root.current!.getBoundingClientRect();
   const thumb = () => line().left + ((value - min) / (max - min)) * line().width;
+  const place = (x: number, fine = false) => {
+    const { left, width } = line();
+    onSlide(stepped(min + ((x - left) / width) * (max - min), fine));
+  };
   const drag = useDrag({
     start({ clientX, clientY }) {
       root.current!.focus();
       if (Math.abs(clientX - thumb()) <= THUMB) return { x: thumb(), y: clientY };
-      const { left, width } = line();
-      onSlide(stepped(min + ((clientX - left) / width) * (max - min)));
+      place(clientX);
       return { x: clientX, y: clientY };
     },
-    move({ x }, fine) {
-      const { left, width } = line();
-      onSlide(stepped(min + ((x - left) / width) * (max - min), fine));
-    },
+    move: ({ x }, fine) => place(x, fine),
     done: onDone,
     cancel: onCancel,
   });

@@ -9,6 +9,8 @@ import { useState } from 'react';
 export interface Typed {
   to(value: number): number;
   from(typed: number): number;
+  /** The sign of a number whose unit says it: "30 left" is negative. Absent is that of the number. */
+  sign?(unit: string): 1 | -1;
 }
 
 /** Shares are typed in percent. */
@@ -17,7 +19,7 @@ export const IN_PERCENT: Typed = { to: (share) => 100 * share, from: (percent) =
 /** Times of seconds are typed in milliseconds. */
 export const IN_MS: Typed = { to: (seconds) => 1000 * seconds, from: (ms) => ms / 1000 };
 
-/** What stands on a line by its logarithm is typed as it is. */
+/** Values whose line is logarithmic are typed as they are. */
 export const ON_LOGARITHM: Typed = { to: Math.exp, from: Math.log };
 
 /** Times of seconds by their logarithm, in milliseconds. */
@@ -25,6 +27,9 @@ export const LOG_MS: Typed = {
   to: (logarithm) => 1000 * Math.exp(logarithm),
   from: (ms) => Math.log(ms / 1000),
 };
+
+/** Pan is typed in percent, to the left with a minus or as it is shown: "30 left". */
+export const AS_PAN: Typed = { ...IN_PERCENT, sign: (unit) => (/^l/i.test(unit) ? -1 : 1) };
 
 const AS_IT_IS: Typed = { to: (value) => value, from: (typed) => typed };
 
@@ -34,7 +39,7 @@ interface TypedValueProps {
   value: number;
   min: number;
   max: number;
-  /** What it is called. */
+  /** Its accessible name. */
   name: string;
   says(value: number): string;
   typed?: Typed;
@@ -72,7 +77,7 @@ export function TypedValue(props: TypedValueProps) {
       </Box>
     );
   }
-  const number = numberIn(text);
+  const number = numberIn(text, typed);
   const problem =
     number === undefined || number < lowest || number > highest
       ? `a number from ${lowest} to ${highest}`
@@ -111,7 +116,9 @@ export function TypedValue(props: TypedValueProps) {
 }
 
 /** The number in a text that may end with a unit. */
-function numberIn(text: string): number | undefined {
-  const match = /^\s*([-+−]?\d*[.,]?\d+)\s*[^\d]*$/.exec(text);
-  return match ? Number(match[1].replace('−', '-').replace(',', '.')) : undefined;
+function numberIn(text: string, { sign }: Typed): number | undefined {
+  const match = /^\s*([-+−]?(?:\d+(?:[.,]\d*)?|[.,]\d+))\s*([^\d]*)$/.exec(text);
+  if (!match) return undefined;
+  const number = Number(match[1].replace('−', '-').replace(',', '.'));
+  return number * (sign?.(match[2]) ?? 1);
 }

@@ -6,7 +6,7 @@ export interface DragPlace {
   y: number;
 }
 
-/** With Shift held what is dragged moves so many times slower than the pointer. */
+/** How many times slower than the pointer a drag with Shift moves. */
 const FINE = 10;
 
 interface Dragged {
@@ -32,7 +32,7 @@ export function useDrag(dragged: Dragged) {
     now.current = undefined;
     dragged[how]();
   };
-  // What is dragged may go away meanwhile: nothing listens for Escape any more.
+  // The element may go away while it is dragged: nothing listens for Escape any more.
   useEffect(() => () => now.current?.stop(), []);
   return {
     onPointerDown(event: PointerEvent<Element>) {

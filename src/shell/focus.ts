@@ -63,7 +63,7 @@ export function keepFocusAtWork(): () => void {
     if (!isWrittenInto(target)) return;
     if (key === 'Enter' && (target as HTMLElement).matches('textarea')) return;
     platform.afterFrame(() => {
-      // What cannot be taken as it is written stays to be mended.
+      // A field with a value that cannot be taken keeps the focus, to be mended.
       const isWrong = key === 'Enter' && (target as Element).matches('[aria-invalid=true]');
       if (document.activeElement === target && !isWrong) focusWork();
       backIfLost();

@@ -112,7 +112,7 @@ const DELIVERY = yup
   .noUnknown()
   .required();
 
-/** What was kept by a version before says nothing of what could not be wished for then. */
+/** A delivery of an older version with the usual values of choices that it had not. */
 function withNewer(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
   const { sound, audio, midi } = value as { sound?: unknown; audio?: unknown; midi?: unknown };

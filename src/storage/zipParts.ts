@@ -3,13 +3,13 @@ import { Unzip, UnzipInflate, unzipSync } from 'fflate';
 /** The parts of a zip that are wanted, by their names. */
 export interface ZipParts {
   parts: Record<string, Uint8Array>;
-  /** The file ends before its list of parts: what was whole until there is here. */
+  /** The file ends too early or is damaged: only parts that were whole are here. */
   isCut: boolean;
 }
 
-/** What is said of a file that was cut off on its way. */
+/** The sentence about a file that was cut off or damaged on its way. */
 export const cutOff = (name: string): string =>
-  `“${name}” is cut off: what is whole in it was opened, what comes later is missing.`;
+  `“${name}” is cut off or damaged: what is whole in it was opened, the rest is missing.`;
 
 /** @returns the largest size of a part that is wanted, in bytes, and nothing where it is not */
 export type Wanted = (name: string) => number | undefined;

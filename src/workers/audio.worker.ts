@@ -34,10 +34,10 @@ export interface WrittenAudio {
   limited: number;
   /** The loudest of each of some hundred stretches, from 0 to 1. */
   outline: Float32Array;
-  /** So much softer than was asked for it is, in decibels, and how much it was turned up or down. */
+  /** The decibels by which it stays under the level that was asked for, and its factor. */
   short?: Decibels;
   gain?: number;
-  /** Of a stem that was listened to: so much louder than the mix all stems are together where they differ most. */
+  /** Of a stem that was listened to: how much louder than the mix all stems together are, where they differ most. */
   apart?: Decibels;
 }
 
@@ -50,7 +50,7 @@ const open: OnDisk[] = [];
 const rendered = new Map<number, { file: SoundFile; outline: Outline; limited: Decibels }>();
 /** The stems that were listened to since they were compared with a mix last. */
 let sum: StemSum | undefined;
-/** So much silence is written at once. */
+/** Samples of silence that are written at once. */
 const SILENT_PIECE: Samples = 48_000;
 
 const NOTHING: Encoding = { add() {} };

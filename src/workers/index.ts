@@ -198,8 +198,10 @@ export function writeAudioAside(
     ready.forEach((at) => ended.add(at));
     const last = parts[together.at(-1)!];
     const { ask, gain } = rendered.get(made[0])!;
+    // Stems that are made to add up need no comparison.
+    const isExact = parts[made[0]].measured?.stems !== undefined;
     const apart =
-      to === 'nowhere' && last.stemOf
+      to === 'nowhere' && last.stemOf && !isExact
         ? await ask((remote) => remote.apart(last, form, gain))
         : undefined;
     for (const at of ready) {

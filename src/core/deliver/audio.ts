@@ -60,7 +60,7 @@ export interface Measured extends HeardSong {
   stems?: readonly HeardSong[];
 }
 
-/** What turns a limiter off. */
+/** A ceiling, in dB, at which a limiter does nothing. */
 const UNBOUNDED = Infinity;
 
 /** A bus that changes nothing that is not over full scale. */
@@ -112,7 +112,7 @@ const sumOf = (song: Song): number =>
 
 type Stem = Pick<AudioPart, 'track' | 'song' | 'click' | 'hits'> & { name: string };
 
-/** What a mix is made of: each track that is heard in it, its guides, and its click. */
+/** The stems of a mix: each track that is heard in it, its guides, and its click. */
 function stemsOf({ song, click }: HeardSong): Stem[] {
   const [struck, hits, audible] = [hitsPerTrack(song), heardHitsPerTrack(song), heardTracks(song)];
   // A track may ring on from where it is muted: it is a stem if it is struck at all.

@@ -374,6 +374,19 @@ describe('a file of sound', () => {
     }
   });
 
+  test('of a stem that is louder than the mix says by how much, where it differs most', () => {
+    const tone = (level: number) =>
+      Float32Array.from({ length: 3 * rate }, (_, i) => level * Math.sin(i / 3));
+    const sum = new StemSum(rate);
+    const halves = [tone(0.1), tone(0.1)];
+    for (const half of halves) sum.stem().add(half, half);
+    const mix = tone(0.2);
+    // For two stretches the mix is held back by 6 dB.
+    mix.subarray(0.8 * rate, 1.6 * rate).forEach((_, i, part) => (part[i] /= 2));
+    sum.mix().add(mix, mix);
+    expect(sum.apart).toBeCloseTo(6.02, 1);
+  });
+
   test('of the drum bus stands beside stems that add up, as it is mixed', () => {
     const [whole] = partsOf(demo, { place: place.id }, USUAL_NAMES);
     const wish = { ...USUAL_AUDIO, stems: true, addUp: true, bus: true };

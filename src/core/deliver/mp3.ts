@@ -4,7 +4,7 @@ import type { Hertz, Samples } from '../time';
 const KILOBITS = [0, 32, 40, 48, 56, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320];
 const MP3_RATES: readonly Hertz[] = [44_100, 48_000, 32_000];
 
-/** What is known of a file of MP3 once all of it is there. */
+/** Facts about an MP3 file that are known once all of it is there. */
 export interface Mp3About {
   rate: Hertz;
   kilobits: number;

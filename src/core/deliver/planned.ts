@@ -68,7 +68,7 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): Unplaced[] {
           bars: contents.bars,
           hits: contents.hits,
           bytes: midiBytes(song, delivery.midi, one).length,
-          warnings: midiWarnings(own, { ...options, pattern: undefined }),
+          warnings: midiWarnings(own, { ...options, pattern: undefined }, one.track === undefined),
         };
       });
     }

@@ -72,10 +72,10 @@ const withoutLimiter = (desk: DeskTable): DeskTable => ({
   drums: { ...desk.drums, ceiling: Infinity },
 });
 
-/** What a part is multiplied by to be as loud as is wished, 1 where nothing is. */
+/** The factor that brings a part to the level that is wished for, 1 where none is. */
 export interface Gain {
   gain: number;
-  /** So much softer than was asked for it is, as it would be over full scale otherwise, in decibels. */
+  /** Decibels by which it stays under the level that was asked for, as it would be over full scale otherwise. */
   short: Decibels;
 }
 
@@ -183,7 +183,7 @@ async function renderLoop(
   const body = Math.round(part.seconds * sampleRate);
   const held = heldBack(part, sampleRate);
   const head = [new Float32Array(held), new Float32Array(held)];
-  // What is turned up afterwards is held where it would have been before.
+  // Samples are turned up before this limiter, so its ceiling is turned up with them.
   const out = new LoopLimiter(sampleRate, ceiling + 20 * Math.log10(gain));
   let at = 0;
   for (const [left, right, frames] of piecesOf(rendering, sampleRate)) {

@@ -16,7 +16,7 @@ import {
 
 export interface WrittenText {
   text: string;
-  /** What it cannot say, in a sentence; empty when nothing was lost. */
+  /** One sentence about what got lost; empty when nothing did. */
   left: string;
 }
 

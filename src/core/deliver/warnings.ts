@@ -16,8 +16,11 @@ import { timeline, type TimedHit } from '../weave';
 export const SILENT =
   'Nothing is struck in it yet: put patterns in a row in Weave, or choose another part on the left.';
 
-/** What a reader of a MIDI file will miss, a sentence each. */
-export function midiWarnings(song: Song, options: ExportOptions): string[] {
+/**
+ * What a reader of a MIDI file will miss, a sentence each.
+ * @param isWhole it is not one track of several files
+ */
+export function midiWarnings(song: Song, options: ExportOptions, isWhole = true): string[] {
   const tracks = drumTracks(song, options);
   const hits = tracks.flatMap((track) => track.hits);
   if (hits.length === 0) return [SILENT];
@@ -25,7 +28,7 @@ export function midiWarnings(song: Song, options: ExportOptions): string[] {
     ...lackingNotes(song, options, hits),
     ...doubled(song, options),
     ...unsaid(hits),
-    ...emptyTracks(song, options),
+    ...(isWhole ? emptyTracks(song, options) : []),
   ];
 }
 

@@ -37,14 +37,14 @@ export interface FontKit {
 
 /** The kits of a file. */
 export interface ReadFont {
-  /** What the file calls itself; empty where it does not. */
+  /** The name of the bank; empty where it has none. */
   name: string;
   kits: FontKit[];
   /** Sounds that are left out: there are more, or longer ones, than a kit has. */
   left: number;
 }
 
-/** What zones say, by the numbers of the specification, section 8.1.2. */
+/** Generators of zones, by the numbers of the specification, section 8.1.2. */
 const SAYS = {
   start: 0,
   end: 1,
@@ -60,7 +60,7 @@ const SAYS = {
   rootKey: 58,
   endCoarse: 12,
 } as const;
-/** Coarse places count in so many samples. */
+/** Samples of one step of a coarse offset. */
 const COARSE = 32_768;
 
 /** Strokes while they are made, and how much more may be made of their file. */
@@ -210,7 +210,7 @@ const fitted = (samples: Float32Array, length: number) => {
   return out;
 };
 
-/** What a zone says, as a number with a sign. */
+/** The value of a generator, as a number with a sign. */
 function valueOf(zone: Zone, says: number, usual: number): number {
   const value = zone.get(says);
   return value === undefined ? usual : (value << 16) >> 16;

@@ -66,7 +66,7 @@ export interface FontSample {
   type: number;
 }
 
-/** What a SoundFont holds, but for its samples. */
+/** The content of a SoundFont; samples are read when they are asked for. */
 export interface FontTables {
   /** Empty where it has none. */
   name: string;
@@ -78,8 +78,14 @@ export interface FontTables {
   samples(from: number, to: number): Promise<Int16Array>;
 }
 
-/** Generators that say which instrument, or which sample, a zone plays. */
-const REFERENCE = { pgen: 41, igen: 53 } as const;
+/**
+ * Tables whose rows have zones: where a row says its first bag, the tables of bags and generators, and the generator
+ * that says which instrument, or which sample, a zone plays.
+ */
+const ZONED = {
+  phdr: { place: 24, bags: 'pbag', generators: 'pgen', plays: 41 },
+  inst: { place: 20, bags: 'ibag', generators: 'igen', plays: 53 },
+} as const;
 
 /**
  * The tables of a SoundFont that can be read in a time and in memory that its size bounds: three lists one after
@@ -90,72 +96,112 @@ const REFERENCE = { pgen: 41, igen: 53 } as const;
  * @returns undefined where it is not in order
  */
 export async function readTables(bytes: Bytes): Promise<FontTables | undefined> {
+  const parts = await partsOf(bytes);
+  if (!parts) return undefined;
+  const [info, data, tables] = parts;
+  const found = new Map<string, DataView>();
+  for (const { id, from, to } of tables) found.set(id, viewOf(await bytes.read(from, to)));
+  const ids = Object.keys(ROWS) as TableId[];
+  const isWhole = (id: TableId) => found.has(id) && found.get(id)!.byteLength % ROWS[id] === 0;
+  if (tables.length !== ids.length || found.size !== ids.length || !ids.every(isWhole)) {
+    return undefined;
+  }
+  const font = new Tables(bytes, await nameOf(bytes, info), data[0], found);
+  return font.isInOrder() ? font : undefined;
+}
+
+/** The parts of the three lists of a file: facts, samples, tables; undefined where they are not those. */
+async function partsOf(bytes: Bytes): Promise<Chunk[][] | undefined> {
   const head = await bytes.read(0, 12);
   if (head.length < 12 || wordIn(head, 0) !== 'RIFF' || wordIn(head, 8) !== 'sfbk')
     return undefined;
   const lists = await chunksOf(bytes, 12, bytes.size);
   if (!lists || lists.length !== 3 || lists.some(({ id }) => id !== 'LIST')) return undefined;
-  const kinds: string[] = [];
-  for (const { from } of lists) kinds.push(wordIn(await bytes.read(from, from + 4), 0));
-  if (kinds.join() !== 'INFO,sdta,pdta') return undefined;
   if (sizeOf(lists[2]) > LARGEST_TABLES) return undefined;
-  const [info, data, tables] = [
-    await chunksOf(bytes, lists[0].from + 4, lists[0].to),
-    await chunksOf(bytes, lists[1].from + 4, lists[1].to),
-    await chunksOf(bytes, lists[2].from + 4, lists[2].to),
-  ];
-  if (!info || !data || !tables) return undefined;
-  if ([...info, ...data, ...tables].some(({ id }) => id === 'LIST' || id === 'RIFF')) {
-    return undefined;
+  const kinds: string[] = [];
+  const parts: Chunk[][] = [];
+  for (const { from, to } of lists) {
+    kinds.push(wordIn(await bytes.read(from, from + 4), 0));
+    const chunks = await chunksOf(bytes, from + 4, to);
+    if (!chunks || chunks.some(({ id }) => id === 'LIST' || id === 'RIFF')) return undefined;
+    parts.push(chunks);
   }
-  const found = new Map<string, DataView>();
-  for (const { id, from, to } of tables) found.set(id, viewOf(await bytes.read(from, to)));
-  const ids = Object.keys(ROWS) as TableId[];
-  if (tables.length !== ids.length || found.size !== ids.length) return undefined;
-  const isWhole = (id: TableId) => found.has(id) && found.get(id)!.byteLength % ROWS[id] === 0;
-  const table = (id: TableId) => found.get(id)!;
-  if (!ids.every(isWhole) || !LEADS.every(([from, place, to]) => leadsOn(from, place, to))) {
-    return undefined;
+  return kinds.join() === 'INFO,sdta,pdta' ? parts : undefined;
+}
+
+/** The tables of a file, looked up row by row. */
+class Tables implements FontTables {
+  private readonly instruments = new Map<number, Zone[]>();
+  /** Samples of the whole file. */
+  private readonly all: number;
+  private made: FontPreset[] | undefined;
+
+  constructor(
+    private readonly bytes: Bytes,
+    readonly name: string,
+    private readonly data: Chunk | undefined,
+    private readonly found: ReadonlyMap<string, DataView>,
+  ) {
+    this.all = data ? Math.floor(sizeOf(data) / 2) : 0;
   }
-  const [samples] = data;
-  const all = samples ? Math.floor(sizeOf(samples) / 2) : 0;
-  if (!samplesAreBounded()) return undefined;
-  const instruments = new Map<number, Zone[]>();
-  return {
-    name: await nameOf(bytes, info),
-    presets: Array.from({ length: rowsIn('phdr') }, (_, row): FontPreset => {
-      const view = table('phdr');
+
+  /** Whether rows lead on to rows that are there, and samples are not read again and again. */
+  isInOrder(): boolean {
+    if (!LEADS.every(([from, place, to]) => this.leadsOn(from, place, to))) return false;
+    const { all } = this;
+    let sum = 0;
+    for (let row = 0; row < this.rowsIn('shdr'); row++) {
+      const { start, end } = this.sampleAt(row);
+      sum += Math.max(0, Math.min(all, end) - Math.min(all, start));
+    }
+    return sum <= SHARED * all;
+  }
+
+  get presets(): readonly FontPreset[] {
+    const view = this.table('phdr');
+    this.made ??= Array.from({ length: this.rowsIn('phdr') }, (_, row) => {
       const at = row * ROWS.phdr;
       return {
         name: textIn(view, at),
         preset: view.getUint16(at + 20, true),
         bank: view.getUint16(at + 22, true),
-        zones: zonesOf('phdr', row, 24, 'pbag', 'pgen'),
+        zones: this.zonesOf('phdr', row),
       };
-    }),
-    instrument(index) {
-      if (index >= rowsIn('inst')) return undefined;
-      let known = instruments.get(index);
-      if (!known) instruments.set(index, (known = zonesOf('inst', index, 20, 'ibag', 'igen')));
-      return known;
-    },
-    sample: (index) => (index < rowsIn('shdr') ? sampleAt(index * ROWS.shdr) : undefined),
-    async samples(from, to) {
-      const [first, last] = [from, to].map((at) => Math.max(0, Math.min(all, at)));
-      if (!samples || last <= first) return new Int16Array(0);
-      const read = await bytes.read(samples.from + 2 * first, samples.from + 2 * last);
-      return new Int16Array(read.slice().buffer, 0, Math.floor(read.length / 2));
-    },
-  };
-
-  /** All rows of a table but the one that ends it. */
-  function rowsIn(id: TableId): number {
-    return Math.max(0, table(id).byteLength / ROWS[id] - 1);
+    });
+    return this.made;
   }
 
-  function leadsOn(from: TableId, place: number, to: TableId): boolean {
-    const rows = table(to).byteLength / ROWS[to];
-    const view = table(from);
+  instrument(index: number): readonly Zone[] | undefined {
+    if (index >= this.rowsIn('inst')) return undefined;
+    let known = this.instruments.get(index);
+    if (!known) this.instruments.set(index, (known = this.zonesOf('inst', index)));
+    return known;
+  }
+
+  sample(index: number): FontSample | undefined {
+    return index < this.rowsIn('shdr') ? this.sampleAt(index) : undefined;
+  }
+
+  async samples(from: number, to: number): Promise<Int16Array> {
+    const { all, data } = this;
+    const [first, last] = [from, to].map((at) => Math.max(0, Math.min(all, at)));
+    if (!data || last <= first) return new Int16Array(0);
+    const read = await this.bytes.read(data.from + 2 * first, data.from + 2 * last);
+    return new Int16Array(read.slice().buffer, 0, Math.floor(read.length / 2));
+  }
+
+  private table(id: TableId): DataView {
+    return this.found.get(id)!;
+  }
+
+  /** All rows of a table but the one that ends it. */
+  private rowsIn(id: TableId): number {
+    return Math.max(0, this.table(id).byteLength / ROWS[id] - 1);
+  }
+
+  private leadsOn(from: TableId, place: number, to: TableId): boolean {
+    const rows = this.table(to).byteLength / ROWS[to];
+    const view = this.table(from);
     for (let at = 0, last = 0; at < view.byteLength; at += ROWS[from]) {
       const next = view.getUint16(at + place, true);
       if (next < last || next > rows) return false;
@@ -164,17 +210,9 @@ export async function readTables(bytes: Bytes): Promise<FontTables | undefined> 
     return true;
   }
 
-  function samplesAreBounded(): boolean {
-    let sum = 0;
-    for (let row = 0; row < rowsIn('shdr'); row++) {
-      const { start, end } = sampleAt(row * ROWS.shdr);
-      sum += Math.max(0, Math.min(all, end) - Math.min(all, start));
-    }
-    return sum <= SHARED * all;
-  }
-
-  function sampleAt(at: number): FontSample {
-    const view = table('shdr');
+  private sampleAt(row: number): FontSample {
+    const view = this.table('shdr');
+    const at = row * ROWS.shdr;
     return {
       name: textIn(view, at),
       start: view.getUint32(at + 20, true),
@@ -187,30 +225,25 @@ export async function readTables(bytes: Bytes): Promise<FontTables | undefined> 
   }
 
   /** The zones of a row; the first is for all others where it plays nothing itself. */
-  function zonesOf(
-    head: 'phdr' | 'inst',
-    row: number,
-    place: number,
-    bags: 'pbag' | 'ibag',
-    generators: 'pgen' | 'igen',
-  ): Zone[] {
-    const view = table(head);
+  private zonesOf(head: keyof typeof ZONED, row: number): Zone[] {
+    const { place, bags, generators, plays } = ZONED[head];
+    const view = this.table(head);
     const [from, to] = [row, row + 1].map((one) => view.getUint16(one * ROWS[head] + place, true));
     const zones: Zone[] = [];
     let general: Zone = new Map();
     for (let bag = from; bag < to; bag++) {
-      const zone = generatorsOf(bag, bags, generators);
-      if (zone.has(REFERENCE[generators])) zones.push(new Map([...general, ...zone]));
+      const zone = this.generatorsOf(bag, bags, generators);
+      if (zone.has(plays)) zones.push(new Map([...general, ...zone]));
       else if (bag === from) general = zone;
     }
     return zones;
   }
 
-  function generatorsOf(bag: number, bags: 'pbag' | 'ibag', generators: 'pgen' | 'igen'): Zone {
-    const view = table(bags);
+  private generatorsOf(bag: number, bags: TableId, generators: TableId): Zone {
+    const view = this.table(bags);
     if ((bag + 2) * ROWS[bags] > view.byteLength) return new Map();
     const [from, to] = [bag, bag + 1].map((one) => view.getUint16(one * ROWS[bags], true));
-    const list = table(generators);
+    const list = this.table(generators);
     const zone = new Map<number, number>();
     for (let row = from; row < to && (row + 1) * ROWS[generators] <= list.byteLength; row++) {
       const at = row * ROWS[generators];

@@ -37,7 +37,7 @@ export function kindsOfSlices(
   return kinds;
 }
 
-/** What a stroke adds, band by band: its energy over that of what rings already. */
+/** Energy that a stroke adds in each band, over what rings already. */
 function strokeAt(samples: Float32Array, from: Samples, to: Samples, rate: Hertz): Float64Array {
   const length = Math.max(1, to - from);
   const after = bandsOf(samples.subarray(from, to), rate);

@@ -4,23 +4,23 @@ import type { Hertz, Samples } from '../time';
 /** Frames of this length, this far apart, in samples at 48 kHz. */
 const FRAME = 1024;
 const HOP = 256;
-/** What lies between two of these is a band, in Hz: kick, shells, snares, and cymbals from low to high. */
+/** Edges of the bands, in Hz: kick, shells, snares, and cymbals from low to high. */
 const EDGES: readonly Hertz[] = [0, 120, 250, 500, 1000, 2000, 4000, 8000, Infinity];
-/** A band is held against so many frames before (85 ms), but for the last ones, in which a stroke may have begun. */
+/** Frames that a band is compared with (85 ms), but for the last ones, in which a stroke may have begun. */
 const PAST = 16;
 const LAG = 2;
-/** What stands out of its past is more than the mean of it by so many deviations. */
+/** Standard deviations over the mean of its past that a band must exceed. */
 const OUT = 2;
 /** A band that is this much softer than the loudest is noise. */
 const FAINT = 0.05;
-/** A stroke stands out in so many bands at least: one alone is the flutter of something that rings. */
+/** Bands whose mean is taken: one alone may be the flutter of something that rings. */
 const BANDS = 3;
-/** What a stroke is at least, as a share of the strongest: of the softest that are looked for, and of the loudest. */
+/** Least novelty of a stroke at the thresholds 0 and 1, as a share of the strongest. */
 const SOFTEST = 0.012;
 const LOUDEST = 0.6;
 /** No two onsets are nearer than this, in seconds. */
 const APART = 0.035;
-/** A rise is that of the mean of so many half milliseconds over the mean of those before them. */
+/** Half milliseconds before and after a moment whose mean powers are compared. */
 const BEFORE = 10;
 const AFTER = 4;
 /** So far around the middle of a frame a rise is looked for, in samples. */
@@ -45,9 +45,13 @@ export function onsetsOf(samples: Float32Array, rate: Hertz, threshold = 0.2): S
     novelty[n] >= least && !novelty.subarray(Math.max(0, n - 3), n + 4).some((x) => x > novelty[n]);
   const peaks = [...novelty.keys()].filter(isPeak).sort((x, y) => novelty[y] - novelty[x]);
   // The stronger of two that are too near stays: so a lower threshold finds all that a higher one does.
-  const kept: number[] = [];
-  for (const n of peaks) if (kept.every((one) => Math.abs(one - n) >= apart)) kept.push(n);
-  const found = kept.map((n) => riseNear(samples, n * HOP, rate));
+  const near = new Uint8Array(novelty.length);
+  const found: Samples[] = [];
+  for (const n of peaks) {
+    if (near[n]) continue;
+    near.fill(1, Math.max(0, n - apart + 1), n + apart);
+    found.push(riseNear(samples, n * HOP, rate));
+  }
   return [...new Set(found)].sort((a, b) => a - b);
 }
 
@@ -66,7 +70,7 @@ function noveltyOf(bands: readonly Float64Array[]): Float64Array {
   });
 }
 
-/** What of each frame is more than the frames before it let expect. */
+/** How far each frame exceeds what the frames before it let expect. */
 function standingOut(band: Float64Array): Float64Array {
   return band.map((value, n) => {
     const past = band.subarray(Math.max(0, n - PAST), Math.max(0, n - LAG));

@@ -51,7 +51,7 @@ export interface LegendEntry extends OnStaff {
   piece: PieceId;
   articulation: string;
   name: string;
-  /** What is explained is not the head but what stands at it. */
+  /** The entry explains this sign at the head, not the head. */
   mark?: 'ghost' | 'accent';
 }
 
@@ -61,7 +61,7 @@ export interface Notation {
   bars: readonly NotatedBar[];
   /** What is used, in the order of the staff from the top. */
   legend: readonly LegendEntry[];
-  /** What its reader may have to be told of what stands at heads: ghost notes and accents, where there are some. */
+  /** Entries of the legend for signs at heads: ghost notes and accents, where there are some. */
   marks: readonly LegendEntry[];
   kit: Kit;
 }
@@ -222,7 +222,7 @@ function legendOf(struck: readonly Struck[], kit: Kit): LegendEntry[] {
   );
 }
 
-/** What stands at heads, on the first stroke that has it. */
+/** Signs at heads, each on the first stroke that has it. */
 function marksOf(struck: readonly Struck[], kit: Kit): LegendEntry[] {
   const marks = [
     ['ghost', 'Ghost note'],

@@ -112,7 +112,7 @@ export function pagesOf(notation: Notation, { density, paper }: ChartWish): Char
   }));
 }
 
-/** What a page costs, a turn in the middle of what is played, and a last page of which three quarters are empty. */
+/** Costs of a page, of a turn while something is played, and of a last page that is three quarters empty. */
 const PAGE_COST = 12;
 const TURN_COST = 5;
 const EMPTY_COST = 10;
@@ -183,7 +183,7 @@ function cellsOf(notation: Notation, density: Density): Cell[] {
   return cells;
 }
 
-/** Sections as so many bars of what is played in them, and rests as rests, from one change of meter or tempo to the next. */
+/** The form: stretches of played bars and of rests, from one change of section, meter or tempo to the next. */
 function formOf({ bars }: Notation): Cell[] {
   const cells: Cell[] = [];
   for (const bar of bars) {
@@ -346,20 +346,19 @@ function linesOfSection(cells: readonly Cell[], room: number): Cell[][] {
     begun.push(bars);
     bars += cell.bars;
   }
-  const groups = (from: number, to: number, size: number): Cell[][] => {
-    const found = new Map<number, Cell[]>();
-    for (let i = from; i < to; i++) {
-      const group = Math.floor(begun[i] / size);
-      found.set(group, [...(found.get(group) ?? []), cells[i]]);
-    }
-    return [...found.values()].map(writtenOut).flatMap((line) => {
+  const lines: Cell[][] = [];
+  const group = (from: number, to: number, size: number): void => {
+    for (let first = from, end = from; first < to; first = end) {
+      const phrase = Math.floor(begun[first] / size);
+      while (end < to && Math.floor(begun[end] / size) === phrase) end++;
+      const line = writtenOut(cells.slice(first, end));
       const width = line.reduce((sum, cell) => sum + widthOf(cell), 0);
-      if (width * TIGHTEST <= room || line.length === 1 || size === 1) return [line];
-      const first = cells.findIndex(({ bar }) => bar === line[0].bar);
-      return groups(first, first + line.length, size / 2);
-    });
+      if (width * TIGHTEST <= room || line.length === 1 || size === 1) lines.push(line);
+      else group(first, end, size / 2);
+    }
   };
-  return groups(0, cells.length, PHRASE);
+  group(0, cells.length, PHRASE);
+  return lines;
 }
 
 /** A line that begins with notes: no sign on it is for bars of the line before. */

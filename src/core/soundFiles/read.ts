@@ -24,7 +24,7 @@ export function readSoundFile(bytes: Uint8Array): FileSamples | string | undefin
   return undefined;
 }
 
-/** What the kinds of WAV files are called that are often met and are read by nobody here. */
+/** Names of the kinds of WAV files that are often met and not read. */
 const WAV_KINDS: Readonly<Record<number, string>> = {
   0x02: 'Microsoft ADPCM',
   0x11: 'IMA ADPCM',

@@ -15,7 +15,7 @@ export interface WrittenTab {
   /** Its lines alone, and what their letters mean. */
   body: string;
   legend: string[];
-  /** What tablature cannot say. */
+  /** Everything of it that tablature cannot say. */
   lost: Lost;
 }
 
@@ -65,7 +65,7 @@ export function writeTab(pattern: Pattern): WrittenTab {
   };
 }
 
-/** What tablature cannot say, each with its words for one and for `n` of them. */
+/** Kinds of loss in tablature, each with its words for one and for `n` of them. */
 const LOSSES = {
   length: () => 'the length, which is no whole number of bars',
   swing: () => 'the swing',

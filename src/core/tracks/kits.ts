@@ -54,7 +54,7 @@ export function nameOfKit({ name, kept, character = 'warm' }: Kit): string {
   return kept === undefined && name === DEFAULT_KIT.name ? KITS[character].name : name;
 }
 
-/** What a kit is known by: the id of the kept one that it is, or which sounds it has. Names may be alike. */
+/** The id of a kit: that of the kept kit, or of the sounds that are computed. Names may be alike. */
 export const idOfKit = ({ kept, character = 'warm' }: Kit): string => kept ?? character;
 
 /** The pieces of a kit that were cut from loops: nothing else has their sounds. */

@@ -30,7 +30,7 @@ export interface AudioWish {
   click: boolean;
   ending: Ending;
   level: Levelling;
-  /** What the true peak comes to, in dB below full scale; and the loudness, in LUFS. */
+  /** The true peak that is wished for, in dB below full scale; and the loudness, in LUFS. */
   peak: number;
   loudness: number;
 }

@@ -64,11 +64,11 @@ export const MP3_DELAY: Samples = 576;
 const mp3FrameBytes = (frames: number, rate: Hertz, kilobits: number): number =>
   Math.floor((frames * (MP3_FRAME / 8) * kilobits * 1000) / rate);
 
-/** Frames that so many samples come to: as much as there is silence before the first at least is behind the last. */
+/** Number of frames of a file with this many samples: the encoder's delay is before the first and, at least, behind the last. */
 export const mp3Frames = (samples: Samples): number =>
   samples === 0 ? 0 : Math.ceil((samples + 2 * MP3_DELAY) / MP3_FRAME);
 
-/** Bytes of a file of so many samples, the frame that describes it included. */
+/** Bytes of an MP3 file with this many samples, with the frame that describes it. */
 export const mp3Bytes = (samples: Samples, rate: Hertz, kilobits: number): number =>
   infoBytes(rate, kilobits) + mp3FrameBytes(mp3Frames(samples), rate, kilobits);
 

@@ -15,7 +15,7 @@ export function Dial(props: {
   min: number;
   max: number;
   step: number;
-  /** What a double press sets. */
+  /** The value that a double press sets. */
   usual: number;
   /** How it is typed; absent is as it is kept. */
   typed?: Typed;

@@ -8,7 +8,7 @@ import { idOfKit } from '@/core/tracks';
 import { EditableText } from '@/look/EditableText';
 import { keyOf } from '@/state/acts';
 import * as kits from '@/state/balance/kits';
-import { songBefore } from '@/state/session/edit';
+import { cancelGesture, songBefore } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import { Card } from './Card';
 
@@ -93,13 +93,7 @@ export function KitsCard() {
         >
           take it
         </Button>
-        <Button
-          disabled={heard === now}
-          onClick={() => {
-            const back = offered.find((one) => one.id === now);
-            if (back) kits.hearKit(back);
-          }}
-        >
+        <Button disabled={heard === now} onClick={cancelGesture}>
           as it was
         </Button>
       </Box>

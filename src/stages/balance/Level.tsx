@@ -11,6 +11,9 @@ import { readingOfTrack } from '@/state/transport/transport';
 /** Levels that are written over the tracks, in decibels. */
 const MARKS = [-48, -36, -24, -12, -6, 0, 6];
 
+/** The line on which levels are set, in decibels. */
+export const LEVEL_LINE = { min: OFF, max: LOUDEST, step: 0.5 } as const;
+
 /** Where a level stands on the scale, as a share of its width. */
 const along = (decibels: number) =>
   (Math.max(OFF, Math.min(LOUDEST, decibels)) - OFF) / (LOUDEST - OFF);
@@ -72,9 +75,7 @@ export function Level({ label, level, meter, silent, onSlide, onDone, onCancel }
         <Fader
           name={name}
           value={decibels}
-          min={OFF}
-          max={LOUDEST}
-          step={0.5}
+          {...LEVEL_LINE}
           usual={0}
           says={() => saidLevel(level)}
           onSlide={onSlide}

@@ -19,12 +19,13 @@ import {
 } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
 import { Fader } from '@/look/Fader';
-import { IN_PERCENT, TypedValue } from '@/look/TypedValue';
+import { AS_PAN, IN_PERCENT, TypedValue } from '@/look/TypedValue';
 import * as balance from '@/state/balance/balance';
 import { cancelGesture } from '@/state/session/edit';
 import { useWorkbench } from '@/state/store';
 import { percent } from './ChainParts';
 import { Dial } from './Dial';
+import { LEVEL_LINE } from './Level';
 
 /** So many sections are listed at once. */
 const FEW = 12;
@@ -113,9 +114,7 @@ function Row({ track, section, open, onOpen }: RowProps) {
         <Fader
           name={name}
           value={decibels}
-          min={OFF}
-          max={LOUDEST}
-          step={0.5}
+          {...LEVEL_LINE}
           usual={decibelsOf(stripOf(song, track.id).level)}
           says={saysLevel}
           onSlide={slide}
@@ -174,7 +173,7 @@ function More({ track, section }: { track: Track; section: string }) {
         step={0.05}
         says={saidPan}
         usual={strip.pan}
-        typed={IN_PERCENT}
+        typed={AS_PAN}
         onSlide={(pan) => slide({ pan })}
       />
       {mixOf(song).buses.map(({ id, name }) => (

@@ -24,7 +24,7 @@ import {
 } from '@/core/tracks';
 import { ChoiceField } from '@/look/ChoiceField';
 import { EditableText } from '@/look/EditableText';
-import { IN_PERCENT } from '@/look/TypedValue';
+import { AS_PAN, IN_PERCENT } from '@/look/TypedValue';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
 import * as chain from '@/state/balance/chain';
@@ -168,7 +168,7 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         name={`${name}: where it stands`}
         value={piece.pan}
         usual={usual?.pan ?? 0}
-        typed={IN_PERCENT}
+        typed={AS_PAN}
         min={-1}
         max={1}
         step={0.05}

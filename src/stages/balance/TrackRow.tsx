@@ -18,7 +18,7 @@ import {
 } from '@/core/tracks';
 import { Fader, type FaderProps } from '@/look/Fader';
 import { gripOf } from '@/look/grip';
-import { IN_PERCENT, TypedValue } from '@/look/TypedValue';
+import { AS_PAN, IN_PERCENT, TypedValue } from '@/look/TypedValue';
 import { PieceSign } from '@/look/Notehead';
 import { keyOf } from '@/state/acts';
 import * as balance from '@/state/balance/balance';
@@ -169,7 +169,11 @@ function Small(
           shiftIsListed
         />
       </Box>
-      <TypedValue {...{ name, value, min, max: 1, says }} typed={IN_PERCENT} onType={set} />
+      <TypedValue
+        {...{ name, value, min, max: 1, says }}
+        typed={min < 0 ? AS_PAN : IN_PERCENT}
+        onType={set}
+      />
     </Box>
   );
 }

@@ -9,6 +9,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
+import type { ReactNode } from 'react';
 import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
 import {
   soundBytes,
@@ -65,6 +66,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
         )}
       </Box>
       {busy && <Working />}
+      {sound && <LevelReached files={files} delivery={delivery} />}
       {sound && delivery.audio.stems && <AddingUp files={files} delivery={delivery} />}
       {files.length === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
@@ -178,39 +180,49 @@ const LITTLE = 0.05;
 /** More than full scale, but for what rounding leaves. */
 const OVER = 1.001;
 
-/** What was heard of a file. */
-function heardWarnings(
-  heard: Partial<Heard> | undefined,
-  { level, loudness, addUp, stems }: AudioWish,
-): string[] {
+/** Warnings about one file after it was listened to. */
+function heardWarnings(heard: Partial<Heard> | undefined, { level }: AudioWish): string[] {
   if (heard?.peak === undefined) return [];
   if (heard.peak === 0) return ['It is silent.'];
-  const { limited = 0, short = 0, gain = 1 } = heard;
-  const warnings: string[] = [];
+  const { limited = 0 } = heard;
   if (heard.peak > OVER) {
-    warnings.push(
+    return [
       'It is over full scale: a file of 16 or 24 bits cuts it. Turn it down in Balance, or choose a level.',
-    );
+    ];
   }
-  if (level === 'loudness' && short > LITTLE) {
-    warnings.push(
-      `The mix reaches ${decibels(loudness - short)} LUFS, not ${decibels(loudness)}: louder, it would be over full scale.`,
-    );
-  } else if (level === 'peak' && short > LITTLE) {
-    warnings.push(
-      `It is ${short.toFixed(1)} dB lower than asked, so that no stem is over full scale.`,
-    );
-  } else if (level === 'mixed' && addUp && stems && gain < 1) {
-    warnings.push(
-      `Like all files it is ${decibels(-decibelsOf(gain))} dB lower than it is mixed, so that none is over full scale.`,
-    );
-  }
-  if (limited >= HELD && level === 'mixed') {
-    warnings.push(
-      `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB. Turn it down in Balance where that is not meant.`,
-    );
-  }
-  return warnings;
+  if (limited < HELD || level !== 'mixed') return [];
+  return [
+    `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB. Turn it down in Balance where that is not meant.`,
+  ];
+}
+
+/** How the level of all files comes out, where it is another one than was asked for or mixed. */
+function LevelReached({ files, delivery }: Omit<FilesProps, 'chosen'>) {
+  const foretold = useWorkbench((state) => state.foretold);
+  const over = useWorkbench((state) => state.handedOver);
+  const { level, loudness, addUp, stems } = delivery.audio;
+  const heard = files
+    .map(({ path }) => over?.find((one) => one.path === path) ?? foretold.get(path))
+    .find((one) => one?.gain !== undefined);
+  const { short = 0, gain = 1 } = heard ?? {};
+  const said =
+    level === 'loudness' && short > LITTLE
+      ? `The mix reaches ${decibels(loudness - short)} LUFS, not ${decibels(loudness)}: louder, it would be over full scale.`
+      : level === 'peak' && short > LITTLE
+        ? `All files are ${decibels(short)} dB lower than asked, so that no stem is over full scale.`
+        : level === 'mixed' && addUp && stems && gain < 1
+          ? `All files are ${decibels(-decibelsOf(gain))} dB lower than they are mixed, so that none is over full scale.`
+          : undefined;
+  return said ? <Warning>{said}</Warning> : null;
+}
+
+function Warning({ children }: { children: ReactNode }) {
+  return (
+    <Box sx={{ flex: 1, display: 'flex', gap: 1, alignItems: 'center', fontSize: 14 }}>
+      <WarningIcon sx={{ fontSize: 18, color: 'primary.main' }} />
+      <Box sx={{ flex: 1 }}>{children}</Box>
+    </Box>
+  );
 }
 
 const decibels = (value: number) => value.toFixed(1).replace('-', '−').replace(/\.0$/, '');
@@ -231,11 +243,10 @@ function AddingUp({ files, delivery }: Omit<FilesProps, 'chosen'>) {
     ? 'the drum bus works on each of them by itself'
     : 'the limiter works on each of them by itself';
   return (
-    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', fontSize: 14 }}>
-      <WarningIcon sx={{ fontSize: 18, color: 'primary.main' }} />
-      <Box sx={{ flex: 1 }}>
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+      <Warning>
         The stems {by}: {why}.
-      </Box>
+      </Warning>
       <Button onClick={() => wishes.wishAddUp(true)}>make them add up</Button>
     </Box>
   );

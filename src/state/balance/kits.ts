@@ -60,7 +60,8 @@ export function hearKit(offered: OfferedKit): void {
 export function takeKit(offered: OfferedKit): void {
   cancelGesture();
   const command = commandOf(offered);
-  if (idOfKit(openSongNow().kit) === offered.id)
+  // A kept kit may have been replaced since: then there is something to take.
+  if (!offered.kept && idOfKit(openSongNow().kit) === offered.id)
     return notify(`The kit is “${offered.name}” already.`);
   if (editOrSay(command, 'kit')) notify(`The kit is “${offered.name}”.`);
 }
@@ -102,7 +103,7 @@ export async function renameKit(kept: KeptKit, name: string): Promise<void> {
   const renamed: KeptKit = { ...kept, name, kit: { ...kept.kit, name } };
   if (!(await keepOrSay(renamed))) return;
   const { gesture } = useWorkbench.getState();
-  // What is only heard stays heard.
+  // A kit that is only being heard goes on being heard, and is not taken by this.
   if (gesture?.trying)
     preview([{ type: 'take kit', kit: asKept(renamed) }], 'kit', { trying: true });
   else if (openSongNow().kit.kept === kept.id) {

@@ -66,7 +66,7 @@ export async function loadFiles(
   );
 }
 
-/** What goes when a piece gets another sound: layers that are all that is heard of it are its sound until then. */
+/** Commands that take the sound of a piece away before it gets another: its layers, where they are all that is heard. */
 export function instead({ id, design }: KitPiece): Command[] {
   if (!design?.bare) return [];
   return [

@@ -20,10 +20,10 @@ export interface Heard {
   /** Its true peak, 1 is full scale, and the most that the limiter held back, in decibels. */
   peak: number;
   limited: number;
-  /** What it was multiplied by, and so much softer than was asked for it is, in decibels. */
+  /** Its factor, and the decibels by which it stays under the level that was asked for. */
   gain?: number;
   short?: number;
-  /** Of a stem: so much louder than the mix all stems are together where they differ most, in decibels. */
+  /** Of a stem: decibels by which all stems together are louder than the mix, where they differ most. */
   apart?: number;
   outline: Float32Array;
 }

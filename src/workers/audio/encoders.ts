@@ -74,7 +74,7 @@ function packedFile(form: SoundForm, isLoop: boolean, disk?: OnDisk): SoundFile 
     },
   });
   let [frames, bytes] = [0, 0];
-  // What describes an MP3 file is written once it is known, before the rest.
+  // The frame that describes an MP3 file is written last, before the rest.
   const before = kind === 'mp3' ? infoBytes(rate, bitrate) : 0;
   const target = disk ? new StreamTarget(disk.openAt(before)) : new BufferTarget();
   const output = new Output({

@@ -5,7 +5,7 @@ import type { Samples } from '../../core/time';
 /** A waveform on the page has so many points. */
 const POINTS = 900;
 
-/** What a file looks like from afar: the loudest of each of its stretches, and its true peak. */
+/** A file as it is seen from afar: the loudest of each of its stretches, and its true peak. */
 export class Outline {
   readonly points = new Float32Array(POINTS);
   frames: Samples = 0;
