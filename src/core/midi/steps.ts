@@ -3,6 +3,7 @@ import {
   gridsOf,
   groupsOf,
   PPQ,
+  straightened,
   type Bpm,
   type Grid,
   type Meter,
@@ -160,7 +161,11 @@ interface Reading extends Under {
 /** The cheapest divisions of all beats. */
 function readAs(beats: Beats, sigma: Ticks, swing?: Swing): Reading {
   const { list, at } = beats;
-  const under: Under = { swing, at, straight: swing ? at.map((tick) => unswung(tick, swing)) : at };
+  const under: Under = {
+    swing,
+    at,
+    straight: swing ? at.map((tick) => straightened(tick, swing, PPQ)) : at,
+  };
   /** For each beat its cheapest straight division and its cheapest tuplet, and whether the path to each comes from a tuplet. */
   const straights = new Int8Array(list.length);
   const tuplets = new Int8Array(list.length);
@@ -302,22 +307,6 @@ function offsetsOf(beat: Beat, { notes }: Beats, grid: Grid, under: Under): type
 
 /** How much later than its step the second of a pair sounds. */
 const lateBy = ({ unit, percent }: Swing): Ticks => (2 * unit * percent) / 100 - unit;
-
-/**
- * Where a tick of a beat that sounds under a swing stands without it: the inverse of `swungBy`. Pairs never go over
- * a beat, as only quarters swing.
- */
-function unswung(tick: Ticks, swing: Swing): Ticks {
-  const { unit } = swing;
-  const pair = 2 * unit;
-  const inPair = tick < pair ? tick : tick - pair;
-  const second = unit + lateBy(swing);
-  const straight =
-    inPair < second
-      ? (inPair * unit) / second
-      : unit + ((inPair - second) * unit) / (pair - second);
-  return tick - inPair + straight;
-}
 
 /**
  * The swings that a stretch may have: of eighths, and of sixteenths, as late as most of their seconds are behind

@@ -24,6 +24,6 @@ export {
 export { pushInMs, pushOfMs } from './milliseconds';
 export { gridsOf, groupsOf, valueOf, type Grid, type NoteValue, type Tuplet } from './noteValues';
 export { DEFAULT_STEP, nextStep, STEP_RATES, tripletOrStraight, type StepRate } from './steps';
-export { swungBy, type Swing } from './swing';
+export { straightened, swungBy, type Swing } from './swing';
 export { compileTempo, MAX_BPM, MIN_BPM, TempoMap, tempoMapOf, type TempoChange } from './tempo';
 export * from './units';

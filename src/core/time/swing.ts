@@ -26,3 +26,23 @@ export function swungBy(at: Ticks, swing: Swing | undefined, bar: Ticks): Ticks 
     ? inPair * (second / unit - 1)
     : second + (inPair - unit) * ((pair - second) / unit) - inPair;
 }
+
+/**
+ * Where what sounds under swing stands without it: the inverse of `swungBy`. What sounds just before the bar, or behind
+ * it, is read as if pairs went on.
+ * @param bar length of a bar
+ */
+export function straightened(at: Ticks, swing: Swing | undefined, bar: Ticks): Ticks {
+  if (!swing || swing.percent === 50) return at;
+  const { unit, percent } = swing;
+  const pair = 2 * unit;
+  const begins = Math.floor(at / pair) * pair;
+  if (at < bar && begins + pair > bar + 1e-6) return at;
+  const inPair = at - begins;
+  const second = (pair * percent) / 100;
+  const straight =
+    inPair < second
+      ? (inPair * unit) / second
+      : unit + ((inPair - second) * unit) / (pair - second);
+  return begins + straight;
+}
