@@ -1,6 +1,6 @@
 import type { Song } from '../model';
 import { meterName, type Channel, type Meter, type NoteNumber } from '../time';
-import { laidPlaces, songBars, temposOfSong } from '../weave';
+import { laidPlaces, placeName, songBars, temposOfSong } from '../weave';
 import { guideParts, writtenSong, writtenTracks, type ExportOptions } from './export';
 
 /** One track of a file to be written. */
@@ -53,7 +53,7 @@ export function contentsOf(song: Song, options: ExportOptions): Contents {
     bars: songBars(source),
     meters: [...meters.values()],
     tempos: temposOfSong(source).length,
-    markers: [...new Set(laid.map(({ section }) => section.name))],
+    markers: laid.map((one) => placeName(source, one)),
   };
 }
 

@@ -23,6 +23,7 @@ import {
   guideStart,
   laidPlaces,
   heardPasses,
+  placeName,
   songOfPattern,
   songTicks,
   steppedTempos,
@@ -398,7 +399,8 @@ function conductorEvents(
     return { tick: scale(at), kind: META.tempo, content: Uint8Array.from(bytes, (b) => b & 255) };
   });
   let before: Meter | undefined;
-  for (const { section, start } of laidPlaces(song)) {
+  for (const laid of laidPlaces(song)) {
+    const { section, start } = laid;
     for (const { bar, meter } of section.meters) {
       if (bar >= section.bars) break;
       const line = barNumber(section.meters, bar).start;
@@ -412,7 +414,7 @@ function conductorEvents(
       }
       before = meter;
     }
-    const content = new TextEncoder().encode(section.name);
+    const content = new TextEncoder().encode(placeName(song, laid));
     events.push({ tick: scale(start), kind: META.marker, content });
   }
   return events.sort((a, b) => a.tick - b.tick);

@@ -29,6 +29,7 @@ import {
   type MeterChange,
   type Ticks,
 } from '../time';
+import { namesOfSections } from '../weave';
 import type { Part } from './layout';
 import type { SourceNotes } from './notes';
 
@@ -214,8 +215,10 @@ export class Loom {
     };
     const warpsOf = this.parts.map((): Warp[] => []);
     for (const warp of this.warps) warpsOf[warp.part].push(warp);
+    const sectionNames = namesOfSections(this.parts.map(({ name }) => name ?? ''));
+    const unnamed = (index: number) => (this.parts.length > 1 ? `Part ${index + 1}` : title);
     this.parts.forEach((part, index) => {
-      const name = part.name ?? (this.parts.length > 1 ? `Part ${index + 1}` : title);
+      const name = part.name === undefined ? unnamed(index) : sectionNames[index];
       const { start, end, bars, meters } = spread(part);
       const warps = warpsOf[index];
       const spans = warps.flatMap((warp, n): Span[] => {

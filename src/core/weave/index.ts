@@ -30,6 +30,7 @@ export {
   barOfSong,
   laidPlaces,
   placeAt,
+  namesOfSections,
   placeName,
   placesOf,
   positionAt,

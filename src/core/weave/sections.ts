@@ -159,6 +159,29 @@ export function placeName(song: Song, laid: LaidPlace): string {
   return namesOf(song).names.get(laid.place.id) ?? laid.section.name;
 }
 
+/**
+ * The names of sections, of names of places: "verse 1" and "verse 2" are both "verse". The inverse of `placeName`:
+ * a name loses its number only where those of its like are 1, 2, 3 in this order, and none of them has no number.
+ * @param names of places in their order
+ */
+export function namesOfSections(names: readonly string[]): string[] {
+  const parts = names.map((name) => /^(.*\S) ([1-9]\d{0,3})$/.exec(name));
+  const plain = new Set(names.filter((_, i) => !parts[i]));
+  const numbers = new Map<string, number[]>();
+  for (const part of parts) {
+    if (!part) continue;
+    const found = numbers.get(part[1]);
+    if (found) found.push(Number(part[2]));
+    else numbers.set(part[1], [Number(part[2])]);
+  }
+  const isCounted = (name: string) => {
+    const found = numbers.get(name)!;
+    return found.length > 1 && !plain.has(name) && found.every((number, i) => number === i + 1);
+  };
+  const counted = new Set([...numbers.keys()].filter(isCounted));
+  return names.map((name, i) => (parts[i] && counted.has(parts[i][1]) ? parts[i][1] : name));
+}
+
 /** What the places of a song are called, and how many each section has. */
 interface Names {
   names: ReadonlyMap<string, string>;
