@@ -7,6 +7,6 @@ export interface Chart {
 }
 
 export function chartOf(song: Parameters<typeof notationOf>[0], wish: ChartWish): Chart {
-  const notation = notationOf(song);
+  const notation = notationOf(song, { percussion: wish.percussion === 'line' });
   return { notation, pages: pagesOf(notation, wish) };
 }

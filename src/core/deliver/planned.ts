@@ -85,7 +85,7 @@ function filesOf(song: Song, delivery: Delivery, part: NamedPart): Unplaced[] {
           audio.hits === 0 && !audio.click && audio.song.guides.length === 0 ? [SILENT] : [],
       }));
     case 'chart': {
-      const warnings = chartWarnings(own);
+      const warnings = chartWarnings(own, delivery.chart);
       if (delivery.chart.form === 'musicxml') {
         const { length } = new TextEncoder().encode(writeMusicXml(own));
         return [{ ...about, ending: 'musicxml', tracks: 1, bytes: length, warnings }];

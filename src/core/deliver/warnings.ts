@@ -8,9 +8,10 @@ import {
   type Song,
 } from '../model';
 import { count as saidCount, drumTracks, isOneTrack, saidAs, type ExportOptions } from '../midi';
-import { nameOfWay } from '../notation';
+import { isPercussion, nameOfWay } from '../notation';
 import { hitsPerTrack } from '../tracks';
 import { timeline, type TimedHit } from '../weave';
+import type { Delivery } from '../wishes';
 
 /** What is said of a file without a hit. */
 export const SILENT =
@@ -138,9 +139,11 @@ function emptyTracks(song: Song, { layout }: ExportOptions): string[] {
 }
 
 /** What a page does not say. */
-export function chartWarnings(song: Song): string[] {
+export function chartWarnings(song: Song, { form, percussion }: Delivery['chart']): string[] {
   const hits = timeline(song);
   if (hits.length === 0) return [SILENT];
+  const isLeftOut = form === 'pages' && percussion === 'none';
+  const left = isLeftOut ? hits.filter(({ piece }) => isPercussion(piece, song.kit)) : [];
   const pushes = new Map(
     song.patterns.flatMap(({ id, strands }) =>
       strands.flatMap((strand) => strand.hits.map((hit) => [`${id} ${hit.id}`, hit.push] as const)),
@@ -153,9 +156,10 @@ export function chartWarnings(song: Song): string[] {
     hits.map(({ piece }) => piece).filter((piece) => pieceOf(piece, song.kit).family === 'other'),
   );
   return [
+    ...(left.length > 0 ? [`Left out: ${saidCount(left.length, 'hit')} of hand percussion.`] : []),
     ...(off.length > 0
       ? [
-          `Not on paper: ${saidCount(off.length, 'hit')} played early or late. Notes stand on their steps, under a heading where they swing.`,
+          `Not on paper: ${saidCount(off.length, 'hit')} played early or late. Each is written on its step or on one that is nearer, under a heading where it swings.`,
         ]
       : []),
     ...(others.size > 0

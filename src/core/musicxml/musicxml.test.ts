@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { zipSync, strToU8 } from 'fflate';
+import { parseMidi } from 'midi-file';
 import { demoSongs } from '../../demo';
 import {
   articulationOf,
@@ -11,10 +12,12 @@ import {
   type Hit,
   type Song,
 } from '../model';
+import { exportMidi, importMidi } from '../midi';
 import { placeHits } from '../pattern';
 import { anySong } from '../testing/arbitraries';
 import { anyWholeSong } from '../testing/songs';
-import { laidPlaces, steppedTempos, timeline } from '../weave';
+import { notationOf } from '../notation';
+import { laidPlaces, namesOfSections, placeName, steppedTempos, timeline } from '../weave';
 import { importMusicXml } from './file';
 import { readMusicXml } from './read';
 import { writeMusicXml } from './write';
@@ -137,7 +140,7 @@ describe('a song as MusicXML', () => {
       note: 'grace chord unpitched rest duration tie instrument voice type dot time-modification stem notehead beam notations'.split(
         ' ',
       ),
-      attributes: 'divisions key time clef'.split(' '),
+      attributes: 'divisions key time clef staff-details'.split(' '),
       direction: 'direction-type offset sound'.split(' '),
       'score-part': 'part-name score-instrument midi-instrument'.split(' '),
       'score-partwise': 'work identification part-list part'.split(' '),
@@ -315,5 +318,51 @@ describe('a score that is not as it should be', () => {
     ['PK\u0003\u0004 cut', /damaged or cut off/],
   ])('%j is refused in a sentence', (content, said) => {
     expect(importMusicXml(strToU8(content), 'x.mxl').report.error).toMatch(said);
+  });
+});
+
+describe('sections are called alike wherever the song goes', () => {
+  const placeNames = (song: Song) => laidPlaces(song).map((laid) => placeName(song, laid));
+  const pattern = songWith({ snare: [{ at: 960 }] }).patterns[0];
+  const other = { ...songWith({ kick: [{ at: 0 }] }).patterns[0], id: 'q', name: 'Other' };
+  /** Two verses that differ, a chorus that comes again, and a part whose own name ends in a number. */
+  const song: Song = {
+    ...songWith({}),
+    patterns: [pattern, other],
+    sections: [
+      sectionOf(pattern, { id: 'a', name: 'verse', kind: 'verse' }),
+      sectionOf(other, { id: 'b', name: 'chorus', kind: 'chorus' }),
+      sectionOf(other, { id: 'c', name: 'verse', kind: 'verse' }),
+      sectionOf(pattern, { id: 'd', name: 'take 5', kind: 'part' }),
+    ],
+    places: ['a', 'b', 'c', 'b', 'd'].map((section, i) => ({ id: `x${i}`, section, overlay: [] })),
+  };
+  const NAMES = ['verse 1', 'chorus 1', 'verse 2', 'chorus 2', 'take 5'];
+  const read = {
+    MIDI: (one: Song) => importMidi(exportMidi(one), 'a.mid').song!,
+    MusicXML: (one: Song) => readMusicXml(writeMusicXml(one), 'a.musicxml').song!,
+  };
+
+  test.each(['MIDI', 'MusicXML'] as const)('in %s, and back with their places linked', (form) => {
+    const back = read[form](song);
+    expect(placeNames(back)).toEqual(NAMES);
+    expect(back.places[1].section).toBe(back.places[3].section);
+    for (const demo of demoSongs()) {
+      expect(placeNames(read[form](demo))).toEqual(placeNames(demo));
+    }
+  });
+
+  test('in the file itself, as on the chart', () => {
+    const markers = parseMidi(exportMidi(song))
+      .tracks.flat()
+      .flatMap((event) => (event.type === 'marker' ? [event.text] : []));
+    expect(markers).toEqual(NAMES);
+    expect(notationOf(song).bars.flatMap(({ label }) => label ?? [])).toEqual(NAMES);
+  });
+
+  test('and a name keeps a number that counts nothing', () => {
+    for (const names of [['verse 2', 'verse 3'], ['verse 1', 'verse'], ['verse 1'], ['a 2', 'a 1']])
+      expect(namesOfSections(names)).toEqual(names);
+    expect(namesOfSections(['a 1', 'b', 'a 2', ''])).toEqual(['a', 'b', 'a', '']);
   });
 });

@@ -1,4 +1,4 @@
-import { noteOf, type Song } from '../model';
+import { noteOf, type Kit, type Song } from '../model';
 import {
   notationOf,
   writtenAs,
@@ -16,29 +16,45 @@ import { element, escaped, text } from './xml';
 /** Loudness is said as percents of this velocity. Source: MusicXML 4.0, "note" element, `dynamics`. */
 export const FORTE = 90;
 
-const VOICES: readonly { voice: Voice; number: number; stem: string }[] = [
-  { voice: 'hands', number: 1, stem: 'up' },
-  { voice: 'feet', number: 2, stem: 'down' },
-];
+/** A part of the score, and its voices: what is not of the drum set has a staff of one line. */
+interface PartSaid {
+  id: string;
+  name: string;
+  voices: readonly InVoice[];
+  /** Absent is five. */
+  lines?: number;
+}
+
+interface InVoice {
+  voice: Voice;
+  number: number;
+  stem: string;
+}
+
+const DRUMS: PartSaid = {
+  id: 'P1',
+  name: 'Drums',
+  voices: [
+    { voice: 'hands', number: 1, stem: 'up' },
+    { voice: 'feet', number: 2, stem: 'down' },
+  ],
+};
+
+const PERCUSSION: PartSaid = {
+  id: 'P2',
+  name: 'Percussion',
+  voices: [{ voice: 'percussion', number: 1, stem: 'up' }],
+  lines: 1,
+};
 
 /**
- * Writes a song as MusicXML 4.0, partwise: unpitched percussion on a five-line staff, an instrument for
- * each way to strike a piece. A note stands on its step, with when it really sounds in `attack` and how
+ * Writes a song as MusicXML 4.0, partwise: the drum set on a five-line staff and, where there is any, hand percussion
+ * as a part on one line; an instrument for each way to strike a piece. A note stands on its step, with when it really sounds in `attack` and how
  * hard it is struck in `dynamics`, so that it can be read back exactly.
  * @param notation of the song, where it is there already
  */
 export function writeMusicXml(song: Song, notation: Notation = notationOf(song)): string {
-  const instruments = instrumentsOf(song, notation);
-  const steps = steppedTempos(song, PPQ / 4);
-  let nextStep = 0;
-  const measures = notation.bars.map((bar, i) => {
-    const end = notation.bars[i + 1]?.start ?? Infinity;
-    const tempos = [];
-    while (nextStep < steps.length && steps[nextStep].at < end) tempos.push(steps[nextStep++]);
-    return measure(bar, { song, tempos, first: i === 0 });
-  });
-  // A score has one measure at least.
-  if (measures.length === 0) measures.push(emptyMeasure());
+  const parts = notation.percussion ? [DRUMS, PERCUSSION] : [DRUMS];
   const score = element('score-partwise', { version: '4.0' }, [
     element('work', {}, [text('work-title', song.name)]),
     element('identification', {}, [
@@ -47,21 +63,12 @@ export function writeMusicXml(song: Song, notation: Notation = notationOf(song))
         element('supports', { element: 'beam', type: 'yes' }),
       ]),
     ]),
-    element('part-list', {}, [
-      element('score-part', { id: 'P1' }, [
-        text('part-name', 'Drums'),
-        ...instruments.map(({ id, name }) =>
-          element('score-instrument', { id }, [text('instrument-name', name)]),
-        ),
-        ...instruments.map(({ id, note }) =>
-          element('midi-instrument', { id }, [
-            text('midi-channel', 10),
-            text('midi-unpitched', note + 1),
-          ]),
-        ),
-      ]),
-    ]),
-    element('part', { id: 'P1' }, measures),
+    element(
+      'part-list',
+      {},
+      parts.map((part) => scorePart(part, song, notation)),
+    ),
+    ...parts.map((part) => element('part', { id: part.id }, measuresOf(part, song, notation))),
   ]);
   return [
     '<?xml version="1.0" encoding="UTF-8" standalone="no"?>',
@@ -71,44 +78,76 @@ export function writeMusicXml(song: Song, notation: Notation = notationOf(song))
   ].join('\n');
 }
 
-function instrumentsOf({ noteMap, kit }: Song, { legend }: Notation) {
-  return legend.map(({ piece, articulation, name }) => ({
-    id: instrumentId(piece, articulation),
-    name,
-    note: noteOf(piece, articulation, noteMap, kit),
-  }));
+/** What a part is called, and the instruments in it. */
+function scorePart({ id, name, voices }: PartSaid, { noteMap, kit }: Song, { legend }: Notation) {
+  const instruments = legend
+    .filter((entry) => voices.some(({ voice }) => voice === entry.voice))
+    .map(({ piece, articulation, name, voice }) => ({
+      id: instrumentId(piece, articulation, voice),
+      name,
+      note: noteOf(piece, articulation, noteMap, kit),
+    }));
+  return element('score-part', { id }, [
+    text('part-name', name),
+    ...instruments.map((one) =>
+      element('score-instrument', { id: one.id }, [text('instrument-name', one.name)]),
+    ),
+    ...instruments.map((one) =>
+      element('midi-instrument', { id: one.id }, [
+        text('midi-channel', 10),
+        text('midi-unpitched', one.note + 1),
+      ]),
+    ),
+  ]);
 }
 
 /** An id as XML allows it. */
-const instrumentId = (piece: string, articulation: string) =>
-  `P1-${`${piece}.${articulation}`.replace(/[^\w.-]/g, '_')}`;
+const instrumentId = (piece: string, articulation: string, voice: Voice) =>
+  `${voice === 'percussion' ? PERCUSSION.id : DRUMS.id}-${`${piece}.${articulation}`.replace(/[^\w.-]/g, '_')}`;
+
+/** The measures of a part. Tempos, sections and swing are said in the first part, for all of them. */
+function measuresOf(part: PartSaid, song: Song, { bars, kit }: Notation): string[] {
+  const steps = part === DRUMS ? steppedTempos(song, PPQ / 4) : [];
+  let nextStep = 0;
+  const measures = bars.map((bar, i) => {
+    const end = bars[i + 1]?.start ?? Infinity;
+    const tempos = [];
+    while (nextStep < steps.length && steps[nextStep].at < end) tempos.push(steps[nextStep++]);
+    return measure(bar, { kit, tempos, part, first: i === 0 });
+  });
+  // A score has one measure at least.
+  return measures.length > 0 ? measures : [emptyMeasure(part)];
+}
 
 interface Measure {
-  song: Song;
+  kit: Kit;
   tempos: ReturnType<typeof steppedTempos>;
+  part: PartSaid;
   first: boolean;
 }
 
-function measure(bar: NotatedBar, { song, tempos, first }: Measure): string {
+function measure(bar: NotatedBar, { kit, tempos, part, first }: Measure): string {
   const length = bar.voices.hands.reduce((sum, { ticks }) => sum + ticks, 0);
-  const feet = bar.voices.feet.some(({ struck }) => struck.length > 0);
-  const shown = VOICES.filter(({ voice }) => voice === 'hands' || feet);
+  const isStruck = ({ voice }: InVoice) =>
+    bar.voices[voice].some(({ struck }) => struck.length > 0);
+  const shown = part.voices.filter((voice, i) => i === 0 || isStruck(voice));
+  const says = part === DRUMS;
   return element('measure', { number: bar.index + 1 }, [
-    ...(first || bar.newMeter ? [attributes(bar.meter, first)] : []),
-    ...(bar.section === undefined ? [] : [sectionMark(bar.section)]),
+    ...(first || bar.newMeter ? [attributes(bar.meter, { first, part })] : []),
+    ...(says && bar.label !== undefined ? [sectionMark(bar.label)] : []),
     ...tempos.map((tempo) => tempoMark(bar, tempo)),
-    ...(bar.swing === undefined ? [] : [wordsAbove(bar.swing)]),
+    ...(says && bar.swing !== undefined ? [wordsAbove(bar.swing)] : []),
     ...shown.flatMap((voice, i) => [
       ...(i === 0 ? [] : [element('backup', {}, [text('duration', length)])]),
-      ...notesOf(bar, voice, song),
+      ...notesOf(bar, voice, kit),
     ]),
   ]);
 }
 
-function emptyMeasure(): string {
+function emptyMeasure(part: PartSaid): string {
   const meter = { beats: 4, unit: 4 };
   return element('measure', { number: 1 }, [
-    attributes(meter, true),
+    attributes(meter, { first: true, part }),
     element('note', {}, [
       element('rest', { measure: 'yes' }),
       text('duration', 4 * PPQ),
@@ -117,11 +156,17 @@ function emptyMeasure(): string {
   ]);
 }
 
-function attributes({ beats, unit }: Meter, first: boolean): string {
+function attributes(
+  { beats, unit }: Meter,
+  { first, part }: { first: boolean; part: PartSaid },
+): string {
   return element('attributes', {}, [
     ...(first ? [text('divisions', PPQ), element('key', {}, [text('fifths', 0)])] : []),
     element('time', {}, [text('beats', beats), text('beat-type', unit)]),
     ...(first ? [element('clef', {}, [text('sign', 'percussion')])] : []),
+    ...(first && part.lines
+      ? [element('staff-details', {}, [text('staff-lines', part.lines)])]
+      : []),
   ]);
 }
 
@@ -168,13 +213,7 @@ function decimal(value: number): string {
   return String(Number(value.toFixed(6)));
 }
 
-interface InVoice {
-  voice: Voice;
-  number: number;
-  stem: string;
-}
-
-function notesOf(bar: NotatedBar, { voice, number, stem }: InVoice, song: Song): string[] {
+function notesOf(bar: NotatedBar, { voice, number, stem }: InVoice, kit: Kit): string[] {
   const chords = bar.voices[voice];
   const silent = chords.every(({ struck }) => struck.length === 0);
   if (silent) {
@@ -220,7 +259,7 @@ function notesOf(bar: NotatedBar, { voice, number, stem }: InVoice, song: Song):
     const begins = bar.start + chord.at;
     return [
       ...graces.map(({ stroke, grace }) => {
-        const { sounds, staff, instrument, head } = saidOf(stroke, grace, begins, song);
+        const { sounds, staff, instrument, head } = saidOf(stroke, grace, begins, kit);
         return element('note', sounds, [
           element('grace', { slash: 'yes' }),
           staff,
@@ -232,8 +271,8 @@ function notesOf(bar: NotatedBar, { voice, number, stem }: InVoice, song: Song):
         ]);
       }),
       ...chord.struck.map((stroke, n) => {
-        const { sounds, staff, instrument, head } = saidOf(stroke, stroke, begins, song);
-        const notations = [...(n === 0 ? brackets : []), ...signsOf(stroke, song)];
+        const { sounds, staff, instrument, head } = saidOf(stroke, stroke, begins, kit);
+        const notations = [...(n === 0 ? brackets : []), ...signsOf(stroke, kit)];
         return element('note', sounds, [
           ...(n > 0 ? [element('chord')] : []),
           staff,
@@ -255,9 +294,9 @@ function saidOf(
   { piece, articulation, ghost }: WrittenStroke,
   { tick, velocity }: { tick: Ticks; velocity: number },
   begins: Ticks,
-  { kit }: Song,
+  kit: Kit,
 ) {
-  const { step, octave, head } = writtenAs(piece, articulation, kit);
+  const { step, octave, head, voice } = writtenAs(piece, articulation, kit);
   const attack = tick - begins;
   return {
     sounds: {
@@ -265,12 +304,12 @@ function saidOf(
       attack: Math.abs(attack) < 1e-6 ? undefined : decimal(attack),
     },
     staff: element('unpitched', {}, [text('display-step', step), text('display-octave', octave)]),
-    instrument: element('instrument', { id: instrumentId(piece, articulation) }),
+    instrument: element('instrument', { id: instrumentId(piece, articulation, voice) }),
     head: element('notehead', ghost ? { parentheses: 'yes' } : {}, [escaped(HEAD_NAMES[head])]),
   };
 }
 
-function signsOf(stroke: WrittenStroke, { kit }: Song): string[] {
+function signsOf(stroke: WrittenStroke, kit: Kit): string[] {
   const { halfOpen } = writtenAs(stroke.piece, stroke.articulation, kit);
   return [
     ...(stroke.tremolo

@@ -11,8 +11,11 @@ export {
 export {
   DENSITIES,
   METER,
+  PAGE_HEAD,
   pagesOf,
   PAPERS,
+  PERCUSSION_LINE,
+  PERCUSSIONS,
   roomOn,
   type Cell,
   type ChartPage,
@@ -20,9 +23,19 @@ export {
   type Density,
   type PageRoom,
   type Paper,
+  type Percussion,
   type System,
 } from './pages';
 export { repeatsIn, type Repeat } from './repeats';
 export { writtenBar, type Onset } from './rhythm';
-export { aboveMiddle, isNamedOnStaff, writtenAs, type StaffPlace, type Voice } from './staff';
+export {
+  aboveMiddle,
+  isNamedOnStaff,
+  isPercussion,
+  touches,
+  VOICES,
+  writtenAs,
+  type StaffPlace,
+  type Voice,
+} from './staff';
 export { type Grace, type WrittenStroke } from './strokes';

@@ -9,7 +9,7 @@ import { notationOf, type Chord } from './notation';
 import { DENSITIES, pagesOf } from './pages';
 import { repeatsIn } from './repeats';
 import { writtenBar } from './rhythm';
-import { aboveMiddle, writtenAs } from './staff';
+import { isNamedOnStaff, VOICES, writtenAs } from './staff';
 
 const hit = (at: number, rest: Partial<Hit> = {}): Hit => ({
   id: `h${at}`,
@@ -207,19 +207,6 @@ describe('a song as drum notation', () => {
     expect(values(within)).toBe('16 16 16 16 4r 2r');
     expect(within.flatMap(({ struck }) => struck).filter(({ tremolo }) => tremolo)).toEqual([]);
   });
-
-  test('every way to strike the drum set is told apart on the staff', () => {
-    const looks = new Map<string, string>();
-    for (const { id: piece, family, articulations } of DEFAULT_KIT.pieces) {
-      if (family === 'percussion') continue;
-      for (const { id } of articulations) {
-        const { voice, head, halfOpen, ...place } = writtenAs(piece, id, DEFAULT_KIT);
-        const look = `${voice} ${aboveMiddle(place)} ${head} ${halfOpen}`;
-        expect([look, looks.get(look)]).toEqual([look, undefined]);
-        looks.set(look, `${piece}/${id}`);
-      }
-    }
-  });
 });
 
 describe('bars that are like those before them', () => {
@@ -249,6 +236,134 @@ describe('bars that are like those before them', () => {
     for (const [bar, { like }] of repeats) {
       expect(notation.bars[bar].hits).toBe(notation.bars[bar - like].hits);
     }
+  });
+});
+
+describe('what is printed', () => {
+  /** The step that all values of a beat are counted in, as a reader sees it. */
+  const finest = (chords: readonly Chord[], beat: number) =>
+    chords
+      .filter(({ group }) => group === beat)
+      .map(({ ticks }) => ticks)
+      .reduce((a, b) => common(a, b));
+  const common = (a: number, b: number): number => (b < 1 ? a : common(b, a % b));
+
+  /** How far each stroke is written from where it sounds, by the finest step of its beat or of the one it sounds in. */
+  function offsets(song: Song): number[] {
+    const { bars } = notationOf(song);
+    return bars.flatMap((bar, i) =>
+      VOICES.flatMap((voice) => {
+        const chords = bar.voices[voice];
+        return chords.flatMap(({ at, group, struck }) =>
+          struck.map(({ tick }) => {
+            const off = Math.abs(tick - bar.start - at);
+            const sounds = bars.findLast(({ start }) => start <= tick) ?? bars[0];
+            const there = sounds.voices[voice];
+            const beat = there.findLast((chord) => sounds.start + chord.at <= tick) ?? there[0];
+            const step = Math.max(finest(chords, group), finest(there, beat.group));
+            // Nothing comes behind the last bar: what is struck at its end stays in it.
+            const isLast = i === bars.length - 1 && tick > bar.start + barTicks(bar.meter) - step;
+            return isLast ? 0 : off / Math.max(step, 60);
+          }),
+        );
+      }),
+    );
+  }
+
+  test('is nowhere further from what is played than half the finest step of that beat', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            at: fc.nat(63).map((n) => n * 120),
+            push: fc.integer({ min: -480, max: 480 }),
+            piece: fc.constantFrom('snare', 'kick', 'hihat', 'tambourine'),
+          }),
+          { minLength: 1, maxLength: 24 },
+        ),
+        (strokes) => {
+          const bars = [0, 1].map((bar) => {
+            const pieces: Record<string, Hit[]> = {};
+            strokes.forEach(({ at, push, piece }, i) => {
+              if (Math.floor(at / 3840) !== bar) return;
+              (pieces[piece] ??= []).push(hit(at % 3840, { id: `h${i}`, push }));
+            });
+            return pieces;
+          });
+          expect(Math.max(...offsets(songOf(bars)))).toBeLessThanOrEqual(0.5 + 1e-6);
+        },
+      ),
+    );
+  });
+
+  test('is nearest to what is played in whole songs, and nothing is lost or written twice', () => {
+    fc.assert(
+      fc.property(anyWholeSong, (song) => {
+        const strokes = notationOf(song).bars.flatMap(({ voices }) =>
+          VOICES.flatMap((voice) => voices[voice].flatMap(({ struck }) => struck)),
+        );
+        expect(new Set(strokes).size).toBe(strokes.length);
+        const straight = { ...song, patterns: song.patterns.map(({ swing: _, ...rest }) => rest) };
+        expect(Math.max(0, ...offsets(straight))).toBeLessThanOrEqual(0.5 + 1e-6);
+      }),
+    );
+  });
+
+  test('is read straight under its swing, and moves where a stroke is far off that', () => {
+    const song = songOf([
+      { kick: [hit(0), hit(480), hit(1920, { push: 740 })], snare: [hit(240)] },
+    ]);
+    const swung = {
+      ...song,
+      patterns: song.patterns.map((one) => ({ ...one, swing: { percent: 75, unit: 480 } })),
+    };
+    const onsets = notationOf(swung).bars[0].voices.feet.filter(({ struck }) => struck.length > 0);
+    // The second eighth sounds at 720 and stands on its step; what sounds at 2660 is nearer to the fourth beat.
+    expect(onsets.map(({ at }) => at)).toEqual([0, 480, 2880]);
+  });
+
+  test('is a swing over straight eighths where a whole section shuffles, and triplets stay', () => {
+    const shuffle = [0, 640, 960, 1600, 1920, 2560, 2880, 3520];
+    const bar = { ride: shuffle.map((at) => hit(at)), kick: [hit(0), hit(640)] };
+    const fill = { snare: [hit(0), hit(320), hit(640), hit(960)] };
+    const [first, , last] = notationOf(songOf([bar, bar, fill])).bars;
+    expect(first.swing).toBe('swing eighths, 67 %');
+    expect(values(first.voices.hands)).toBe('8 8 8 8 8 8 8 8');
+    expect(values(first.voices.feet)).toBe('8 8 4r 2r');
+    expect(values(last.voices.hands)).toBe('3:8 3:8 3:8 4 2r');
+    // One beat in two halves would be read as a shuffle too.
+    const [halved] = notationOf(songOf([bar, bar, { snare: [hit(0), hit(480)] }])).bars;
+    expect(halved.swing).toBeUndefined();
+    expect(values(halved.voices.hands)).toContain('3:4 3:8');
+  });
+
+  test('has no two signs alike for two strokes of the drum set, and letters where percussion is', () => {
+    const seen = new Map<string, string>();
+    for (const { id, articulations } of DEFAULT_KIT.pieces) {
+      for (const way of articulations) {
+        const { step, octave, head, halfOpen, voice } = writtenAs(id, way.id, DEFAULT_KIT);
+        const letters = isNamedOnStaff(id) ? id : '';
+        const sign = [voice, step, octave, head, halfOpen, letters].join(' ');
+        expect([sign, seen.get(sign)]).toEqual([sign, undefined]);
+        seen.set(sign, `${id} ${way.id}`);
+        if (voice === 'percussion') expect(letters).not.toBe('');
+      }
+    }
+  });
+
+  test('has hand percussion on a line of its own, or leaves it out', () => {
+    const song = songOf([
+      { snare: [hit(960)], tambourine: [hit(0), hit(960)], cowbell: [hit(960)] },
+    ]);
+    const [{ voices, hits }] = notationOf(song).bars;
+    expect(voices.hands.flatMap(({ struck }) => struck).map(({ piece }) => piece)).toEqual([
+      'snare',
+    ]);
+    expect(values(voices.percussion)).toBe('4 4 2r');
+    expect(hits).toBe(4);
+    const without = notationOf(song, { percussion: false });
+    expect(without.bars[0].hits).toBe(1);
+    expect(without.legend.map(({ piece }) => piece)).toEqual(['snare']);
   });
 });
 

@@ -1,11 +1,15 @@
-import { sameMeter, type Meter } from '../time';
+import { clickTicks, sameMeter, type Meter } from '../time';
 import type { LegendEntry, NotatedBar, Notation } from './notation';
 import { isMarked, repeatsIn } from './repeats';
-import { writtenAs } from './staff';
+import { VOICES, writtenAs } from './staff';
 
 /** How much of the notes is on the page. */
 export const DENSITIES = ['full', 'cues', 'form'] as const;
 export type Density = (typeof DENSITIES)[number];
+
+/** What becomes of hand percussion. */
+export const PERCUSSIONS = ['line', 'none'] as const;
+export type Percussion = (typeof PERCUSSIONS)[number];
 
 /** Paper, in millimetres. Sources: ISO 216; ANSI/ASME Y14.1. */
 export const PAPERS = {
@@ -17,6 +21,8 @@ export type Paper = keyof typeof PAPERS;
 export interface ChartWish {
   density: Density;
   paper: Paper;
+  /** Hand percussion: on a line of its own above the staff, or left out. */
+  percussion: Percussion;
 }
 
 /** What stands between two bar lines, or in place of several bars. */
@@ -33,6 +39,11 @@ export interface System {
   cells: readonly { cell: Cell; width: number }[];
   /** The clef stands at its start; the meter too where the first bar has a new one. */
   lead: number;
+  /** Whether there is a line of percussion above its staff. */
+  percussion: boolean;
+  /** Staff spaces from its top to the top line of its staff, and to the top of the next. */
+  head: number;
+  height: number;
   /** The meter of the line that follows, where it is another one: it is said at the end of this one. */
   courtesy?: Meter;
 }
@@ -53,8 +64,6 @@ export interface PageRoom {
   margin: number;
   width: number;
   height: number;
-  /** From the top line of a system to that of the next. */
-  pitch: number;
   titleHeight: number;
   legendPitch: number;
 }
@@ -62,16 +71,25 @@ export interface PageRoom {
 /** A staff of 6.6 mm, as parts for one player are printed. */
 const SPACE_MM = 1.65;
 
+/** Staff spaces that the line of percussion needs above each system. */
+export const PERCUSSION_LINE = 8.6;
+/** Above the top line of a staff: section, tempo and stems; and the staff with what is below it. */
+const HEAD = 9.4;
+const STAFF = 8.9;
+/** What a system needs more whose bars are tall or deep. */
+const FAR = 2;
+/** What its title and number take of a page that is not the first. */
+export const PAGE_HEAD = 3;
+
 export function roomOn(paper: Paper): PageRoom {
   const { width, height } = PAPERS[paper];
   return {
     space: SPACE_MM,
-    margin: 15 / SPACE_MM,
+    margin: 12.5 / SPACE_MM,
     width: width / SPACE_MM,
     height: height / SPACE_MM,
-    pitch: 17.6,
     titleHeight: 9,
-    legendPitch: 12.5,
+    legendPitch: 17.6,
   };
 }
 
@@ -79,9 +97,13 @@ export function roomOn(paper: Paper): PageRoom {
 const PER_MOMENT = 2.35;
 const PER_GRACE = 1.6;
 const PER_BRACKETS = 1.2;
+const PER_SHIFT = 1.4;
+const PER_DOT = 0.6;
+const PER_SHORT_REST = 0.9;
 const BAR = 3.6;
 const SIGN = 8;
 const SLASHES = 11;
+const PER_SLASH = 3;
 const REST = 14;
 const FORM = 24;
 const CLEF = 4.4;
@@ -92,7 +114,10 @@ const LEGEND_ENTRY = 12;
  * Sets a song on pages: a section begins a line, four bars of it are one where they fit, and a page ends between lines.
  * @returns one page at least
  */
-export function pagesOf(notation: Notation, { density, paper }: ChartWish): ChartPage[] {
+export function pagesOf(
+  notation: Notation,
+  { density, paper }: Pick<ChartWish, 'density' | 'paper'>,
+): ChartPage[] {
   const room = roomOn(paper);
   const line = room.width - 2 * room.margin;
   const systems = systemsOf(cellsOf(notation, density), line);
@@ -101,10 +126,9 @@ export function pagesOf(notation: Notation, { density, paper }: ChartWish): Char
       ? []
       : rowsOf([...notation.legend, ...notation.marks], Math.floor(line / LEGEND_ENTRY));
   const above = (first: boolean) =>
-    first ? room.titleHeight + legend.length * room.legendPitch : 2;
-  const fits = (first: boolean) =>
-    Math.max(1, Math.floor((room.height - 2 * room.margin - above(first)) / room.pitch));
-  return turnsOf(systems, fits(true), fits(false)).map(([from, to], n) => ({
+    first ? room.titleHeight + legend.length * room.legendPitch : PAGE_HEAD;
+  const below = (first: boolean) => room.height - 2 * room.margin - above(first);
+  return turnsOf(systems, below(true), below(false)).map(([from, to], n) => ({
     number: n + 1,
     ...(n === 0 && { title: notation.title }),
     legend: n === 0 ? legend : [],
@@ -120,6 +144,8 @@ const EMPTY_COST = 10;
 /**
  * Where pages are turned: where a section ends or a bar is a rest, on as few pages as can be, and not so that hardly
  * anything is left for the last. The least total over all ways to turn.
+ * @param first staff spaces for systems on the first page
+ * @param later and on the others
  * @returns the first system of each page, and the one after its last
  */
 function turnsOf(
@@ -136,9 +162,12 @@ function turnsOf(
   const end = systems.length;
   for (let to = 1; to <= end; to++) {
     best[to] = { cost: Infinity, from: to - 1 };
-    for (let from = to - 1; from >= 0 && to - from <= (from === 0 ? first : later); from--) {
+    let used = 0;
+    for (let from = to - 1; from >= 0; from--) {
+      used += systems[from].height;
       const room = from === 0 ? first : later;
-      const empty = (room - (to - from)) / room;
+      if (used > room && to - from > 1) break;
+      const empty = Math.max(0, room - used) / room;
       const isLast = to === end;
       const turn = isLast || canTurn(systems[to - 1], systems[to]) ? 0 : TURN_COST;
       const last = isLast && from > 0 && empty > 0.75 ? EMPTY_COST : 0;
@@ -213,7 +242,7 @@ function cuesIn({ bars, kit }: Notation): Map<number, { says?: string }> {
   const strokes = bars.map(
     ({ voices }) =>
       new Set(
-        [...voices.hands, ...voices.feet].flatMap(({ at, struck }) =>
+        VOICES.flatMap((voice) => voices[voice]).flatMap(({ at, struck }) =>
           struck
             .filter(({ ghost }) => !ghost)
             .map(({ piece, articulation }) => {
@@ -268,18 +297,38 @@ function likeness(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
 function widthOf(cell: Cell): number {
   const meter = cell.bar.newMeter ? METER : 0;
   if (cell.kind === 'repeat') return SIGN + meter;
-  if (cell.kind === 'slashes') return SLASHES + meter;
+  if (cell.kind === 'slashes') {
+    return Math.max(SLASHES, PER_SLASH * clickTicks(cell.bar.meter).length) + meter;
+  }
   if (cell.kind === 'rest') return (cell.bars > 1 ? REST : SIGN) + meter;
   if (cell.kind === 'form') return FORM + meter;
-  const { hands, feet } = cell.bar.voices;
-  const moments = new Set([...hands, ...feet].map(({ at }) => Math.round(at)));
-  const struck = [...hands, ...feet].flatMap((chord) => chord.struck);
+  const chords = VOICES.flatMap((voice) => cell.bar.voices[voice]);
+  const moments = new Set(chords.map(({ at }) => Math.round(at)));
+  const struck = chords.flatMap((chord) => chord.struck);
   const graces = struck.reduce((sum, { graces }) => sum + graces.length, 0);
-  const brackets = [...hands, ...feet].filter(({ struck }) => struck.some(({ ghost }) => ghost));
+  const brackets = chords.filter(({ struck }) => struck.some(({ ghost }) => ghost));
+  const dots = chords.filter((chord) => chord.dots > 0);
+  const rests = chords.filter(({ struck, base }) => struck.length === 0 && base >= 32);
+  const beside = cell.bar.voices.percussion.filter(({ struck }) => struck.length > 1);
   return (
-    BAR + meter + PER_MOMENT * moments.size + PER_GRACE * graces + PER_BRACKETS * brackets.length
+    BAR +
+    meter +
+    PER_MOMENT * moments.size +
+    PER_GRACE * graces +
+    PER_BRACKETS * brackets.length +
+    PER_SHIFT * (cell.bar.shifted + beside.length) +
+    PER_DOT * dots.length +
+    PER_SHORT_REST * rests.length
   );
 }
+
+/** Whether a line of percussion is drawn over a cell. */
+const hasPercussion = ({ kind, bar }: Cell): boolean =>
+  (kind === 'notes' || kind === 'repeat') &&
+  bar.voices.percussion.some(({ struck }) => struck.length > 0);
+
+const has = (cells: readonly Cell[], what: 'tall' | 'deep'): boolean =>
+  cells.some(({ kind, bar }) => kind === 'notes' && bar[what]);
 
 /** Bars may be set this much narrower than they are comfortable, so that a phrase is one line. */
 const TIGHTEST = 0.85;
@@ -296,8 +345,13 @@ function systemsOf(cells: readonly Cell[], line: number): System[] {
     const widths = open.map(widthOf);
     const used = widths.reduce((sum, width) => sum + width, 0);
     const stretch = used > room || used >= 0.5 * room ? room / used : Math.min(1.35, room / used);
+    const percussion = open.some(hasPercussion);
+    const head = HEAD + (percussion ? PERCUSSION_LINE : 0) + (has(open, 'tall') ? FAR : 0);
     return {
       lead: CLEF,
+      percussion,
+      head,
+      height: head + STAFF + (has(open, 'deep') ? FAR : 0),
       cells: open.map((cell, i) => ({ cell, width: widths[i] * stretch })),
       ...(courtesy && { courtesy }),
     };

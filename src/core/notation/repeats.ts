@@ -1,7 +1,7 @@
 import type { Kit } from '../model';
 import { sameMeter } from '../time';
 import type { Chord, NotatedBar, Notation } from './notation';
-import { writtenAs } from './staff';
+import { VOICES, writtenAs } from './staff';
 
 /** A bar as the page has it: written out, or a sign that says it is like those before. */
 export type Repeat =
@@ -29,7 +29,9 @@ export const isMarked = ({ section, newMeter, tempos, swing }: NotatedBar): bool
  */
 export function repeatsIn({ bars, kit }: Notation): ReadonlyMap<number, Repeat> {
   const looks = bars.map(({ voices }) =>
-    JSON.stringify([voices.hands, voices.feet].map((chords) => chords.map((c) => lookOf(c, kit)))),
+    JSON.stringify(
+      VOICES.map((voice) => voices[voice]).map((chords) => chords.map((c) => lookOf(c, kit))),
+    ),
   );
   const silent = bars.map(({ hits }) => hits === 0);
   /** Whether a bar may be a sign: it goes on as the bar before did. */

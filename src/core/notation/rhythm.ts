@@ -21,6 +21,8 @@ export interface Written<T> extends NoteValue {
   tuplet?: Tuplet;
   /** Which of the groups of the bar it is in: notes of one group share a beam. */
   group: number;
+  /** The step that its group is divided in. */
+  step: Ticks;
 }
 
 /** What a way to divide costs the reader, in ticks that a note may be off for a plainer one. */
@@ -159,6 +161,7 @@ function writtenGroup<T>(
       ticks: count * length,
       struck,
       group: index,
+      step: length,
       ...(tuplet && { tuplet }),
     });
   };

@@ -24,9 +24,9 @@ export interface WrittenStroke {
   choked?: true;
 }
 
-/** A stroke, or several that may be written as one, and the step it belongs to. */
+/** A stroke, or several that may be written as one, and where it is written. */
 export interface Struck {
-  /** In ticks from the start of the song. */
+  /** The step it belongs to, in ticks from the start of the song; another place where it sounds too far from that. */
   home: Ticks;
   stroke: WrittenStroke;
   /** The pattern it comes from. */

@@ -41,7 +41,7 @@ export const USUAL_DELIVERY: Delivery = {
   midi: USUAL_MIDI,
   audio: USUAL_AUDIO,
   sound: USUAL_SOUND,
-  chart: { density: 'full', paper: 'A4', form: 'pages' },
+  chart: { density: 'full', paper: 'A4', percussion: 'line', form: 'pages' },
   text: 'tab',
 };
 
