@@ -6,6 +6,8 @@ export const base = {
     '^@/(.*)$': '<rootDir>/src/$1',
     // It names its parts for `import` alone, and the tests ask by `require`.
     '^@zip.js/zip.js/lib/(.*)$': '<rootDir>/node_modules/@zip.js/zip.js/lib/$1',
+    // Its bundle for `require` looks for a window.
+    '^vexflow/core$': '<rootDir>/node_modules/vexflow/build/esm/entry/vexflow-core.js',
   },
   transform: {
     '^.+\\.(t|j|mj)sx?$': [
@@ -16,5 +18,5 @@ export const base = {
       },
     ],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(nanoid|comlink|dexie|@zip.js)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(nanoid|comlink|dexie|vexflow|@zip.js)/)'],
 };

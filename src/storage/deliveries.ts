@@ -18,7 +18,7 @@ import {
   USUAL_DELIVERY,
   type Delivery,
 } from '@/core/deliver';
-import { DENSITIES, PAPERS, type Paper } from '@/core/notation';
+import { DENSITIES, PAPERS, PERCUSSIONS, type Paper } from '@/core/notation';
 import { db, type LoomDb } from './db';
 import { isNamed } from './rows';
 
@@ -104,6 +104,7 @@ const DELIVERY = yup
       .object({
         density: oneOf(DENSITIES),
         paper: oneOf(Object.keys(PAPERS) as Paper[]),
+        percussion: oneOf(PERCUSSIONS),
         form: oneOf(CHART_FORMS),
       })
       .noUnknown(),
@@ -115,7 +116,7 @@ const DELIVERY = yup
 /** A delivery of an older version with the usual values of choices that it had not. */
 function withNewer(value: unknown): unknown {
   if (typeof value !== 'object' || value === null) return value;
-  const { sound, audio, midi } = value as { sound?: unknown; audio?: unknown; midi?: unknown };
+  const { sound, audio, midi, chart } = value as Readonly<Record<string, unknown>>;
   const isObject = (one: unknown) => typeof one === 'object' && one !== null;
   return {
     ...value,
@@ -123,6 +124,9 @@ function withNewer(value: unknown): unknown {
     ...(isObject(midi) && { midi: { apart: USUAL_DELIVERY.midi.apart, ...(midi as object) } }),
     ...(isObject(audio) && {
       audio: { addUp: USUAL_DELIVERY.audio.addUp, ...(audio as object) },
+    }),
+    ...(isObject(chart) && {
+      chart: { percussion: USUAL_DELIVERY.chart.percussion, ...(chart as object) },
     }),
   };
 }

@@ -4,28 +4,29 @@ import {
   Formatter,
   Renderer,
   Stave,
-  Stem,
   VexFlow,
   Voice,
   type RenderContext,
 } from 'vexflow/core';
 import {
   METER,
+  PAGE_HEAD,
+  PERCUSSION_LINE,
   roomOn,
   type Cell,
   type ChartPage,
   type Notation,
+  type PageRoom,
   type Paper,
   type System,
+  type Voice as Part,
 } from '@/core/notation';
 import { barTicks, clickTicks, PPQ, pulseTicks } from '@/core/time';
 import { INK, LETTERS, SIGNS, SOFT } from './letters';
-import { singleNote, voicesOf } from './notes';
+import { singleNote, topOf, voicesOf } from './notes';
 
 /** A staff space in the engraver's own units. */
 const SPACE = 10;
-/** Above the top line of a system: section, tempo and stems. */
-const ABOVE = 8.8;
 const BLANK_LINES = 4;
 
 /** Signs of the musical font (SMuFL). */
@@ -35,7 +36,7 @@ const SIGN = {
   repeat2: '\uE501',
   wholeRest: '\uE4E3',
   quarter: '\uECA5',
-  dot: '\uECB7',
+  dot: '\uE1E7',
   digit: (n: number) =>
     [...String(n)].map((d) => String.fromCodePoint(0xe080 + Number(d))).join(''),
 };
@@ -74,6 +75,17 @@ export function drawPage(
   svg.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
   svg.setAttribute('role', 'img');
   svg.setAttribute('aria-label', `${notation.title}, page ${page.number}`);
+  drawOn(ctx, page, notation, room);
+}
+
+/** Draws a page in the engraver's own units. */
+export function drawOn(
+  ctx: RenderContext,
+  page: ChartPage,
+  notation: Notation,
+  room: PageRoom,
+): void {
+  const width = room.width * SPACE;
   ctx.setFillStyle(INK).setStrokeStyle(INK);
   const left = room.margin * SPACE;
   let top = left;
@@ -85,12 +97,13 @@ export function drawPage(
       top += room.legendPitch * SPACE;
     }
   } else {
-    words(ctx, `${notation.title}, ${page.number}`, left, top, { size: 11, fill: SOFT });
-    top += 2 * SPACE;
+    words(ctx, `${notation.title}, ${page.number}`, left, top - SPACE, { size: 11, fill: SOFT });
+    top += PAGE_HEAD * SPACE;
   }
   page.systems.forEach((system, i) => {
     const after = page.systems[i + 1]?.cells[0].cell;
-    drawSystem(ctx, system, { notation, left, top: top + i * room.pitch * SPACE, after });
+    drawSystem(ctx, system, { notation, left, top, after });
+    top += system.height * SPACE;
   });
 }
 
@@ -103,15 +116,25 @@ interface Style {
 }
 
 /** Letters at a place, `y` their foot. */
-function words(ctx: RenderContext, said: string, x: number, y: number, style: Style): number {
+function words(ctx: RenderContext, said: string, x: number, y: number, style: Style): void {
+  const width = widthOf(ctx, said, style);
   ctx.save();
-  ctx.setFont(style.font ?? LETTERS, `${style.size}px`, style.weight ?? 'normal');
+  setStyle(ctx, style);
   ctx.setFillStyle(style.fill ?? INK);
-  const { width } = ctx.measureText(said);
   ctx.fillText(said, style.align === 'middle' ? x - width / 2 : x, y);
+  ctx.restore();
+}
+
+function widthOf(ctx: RenderContext, said: string, style: Style): number {
+  ctx.save();
+  setStyle(ctx, style);
+  const { width } = ctx.measureText(said);
   ctx.restore();
   return width;
 }
+
+const setStyle = (ctx: RenderContext, { font = LETTERS, size, weight = 'normal' }: Style) =>
+  ctx.setFont(font, `${size}px`, weight);
 
 const sign = (
   ctx: RenderContext,
@@ -127,6 +150,9 @@ interface At {
   top: number;
 }
 
+/** Names stand below the stems of what feet strike. */
+const LEGEND_NAMES = 13;
+
 /** What each head stands for: a short staff with it, and its name below. */
 function drawLegend(
   ctx: RenderContext,
@@ -134,12 +160,13 @@ function drawLegend(
   { notation, left, top, wide }: At & { wide: number },
 ): void {
   const each = wide / Math.max(row.length, 7);
-  row.forEach(({ piece, articulation, name, mark }, i) => {
+  row.forEach(({ piece, articulation, name, mark, voice }, i) => {
     const x = left + i * each;
     const stave = new Stave(x, top - SPACE, each, {
       leftBar: i === 0,
       rightBar: i === row.length - 1,
     });
+    if (voice === 'percussion') stave.setConfigForLines(ONE_LINE);
     stave.setContext(ctx).draw();
     const stroke = {
       piece,
@@ -150,16 +177,15 @@ function drawLegend(
       accent: mark === 'accent',
       graces: [],
     };
-    // All stems up: those of feet would stand in the names.
-    const note = singleNote(stroke, notation.kit).setStemDirection(Stem.UP);
-    const voice = new Voice({ numBeats: 1, beatValue: 4 }).addTickables([note]);
-    new Formatter().joinVoices([voice]).format([voice], 10);
+    const note = singleNote(stroke, notation.kit);
+    const alone = new Voice({ numBeats: 1, beatValue: 4 }).addTickables([note]);
+    new Formatter().joinVoices([alone]).format([alone], 10);
     // Parentheses and accents go along with where notes begin, not with a shift of the note.
     stave.setNoteStartX(stave.getNoteStartX() + each / 2 - 26);
-    voice.draw(ctx, stave);
+    alone.draw(ctx, stave);
     const lines = name.split(', ');
     lines.forEach((line, n) =>
-      words(ctx, line, x + each / 2, top + 10 * SPACE + n * 12, {
+      words(ctx, line, x + each / 2, top + LEGEND_NAMES * SPACE + n * 12, {
         size: 11,
         align: 'middle',
         fill: n === 0 ? INK : SOFT,
@@ -170,10 +196,12 @@ function drawLegend(
 
 function drawSystem(
   ctx: RenderContext,
-  { cells, lead, courtesy }: System,
+  { cells, lead, percussion, head, courtesy }: System,
   { notation, left, top, after }: At & { after: Cell | undefined },
 ): void {
-  const y = top + (ABOVE - BLANK_LINES) * SPACE;
+  const above = percussion ? PERCUSSION_LINE : 0;
+  const y = top + (head - BLANK_LINES) * SPACE;
+  const named = new Map<Part, string>();
   let x = left;
   cells.forEach(({ cell, width }, i) => {
     const first = i === 0;
@@ -191,72 +219,154 @@ function drawSystem(
     stave.setEndBarType(end ? BarlineType.END : section ? BarlineType.DOUBLE : BarlineType.SINGLE);
     if (told) stave.addEndTimeSignature(`${told.beats}/${told.unit}`);
     stave.setContext(ctx).draw();
-    drawHead(ctx, cell, { x, stave, first });
-    drawCell(ctx, cell, stave, notation);
+    const line = percussion ? percussionLine(stave, { first }) : undefined;
+    line?.setContext(ctx).draw();
+    if (line) {
+      const end = line.getX() + line.getWidth();
+      ctx.fillRect(end - 1, line.getYForLine(2) - SPACE, 1, 2 * SPACE);
+    }
+    const topBefore = drawCell(ctx, cell, { stave, line, named }, notation);
+    drawHead(ctx, cell, { x, stave, first, above, topBefore });
     x += wide;
   });
 }
 
-/** Above a bar: the name of a section that begins, the tempo, and the number of the bar. */
-function drawHead(
-  ctx: RenderContext,
-  { bar }: Cell,
-  { x, stave, first }: { x: number; stave: Stave; first: boolean },
-): void {
-  const y = stave.getYForLine(0) - 7.2 * SPACE;
-  let at = x;
+/** Spaces from the top line of the staff up to the line of percussion. */
+const LINE_ABOVE = 8.4;
+
+/** The line of percussion over a bar, as long as the staff below it. */
+function percussionLine(stave: Stave, { first }: { first: boolean }): Stave {
+  const y = stave.getY() - (LINE_ABOVE + 2) * SPACE;
+  const line = new Stave(stave.getX(), y, stave.getWidth(), { leftBar: false, rightBar: false });
+  line.setConfigForLines(ONE_LINE);
+  if (first) line.addClef('percussion');
+  return line.setNoteStartX(stave.getNoteStartX());
+}
+
+/** The middle one of five lines. */
+const ONE_LINE = [0, 1, 2, 3, 4].map((line) => ({ visible: line === 2 }));
+
+interface Head {
+  x: number;
+  stave: Stave;
+  first: boolean;
+  /** Staff spaces that a line of percussion takes. */
+  above: number;
+  /** Where the highest of the bar's notes ends that begin before this. */
+  topBefore: (x: number) => number;
+}
+
+/** Above a bar: the name of a section that begins, the tempo, that it is a fill, and the number of the bar. */
+function drawHead(ctx: RenderContext, cell: Cell, { x, stave, first, above, topBefore }: Head) {
+  const { label, index } = cell.bar;
   if (first) {
-    words(ctx, String(bar.index + 1), x, stave.getYForLine(0) - 7, { size: 10, fill: SOFT });
+    words(ctx, String(index + 1), x, stave.getYForLine(0) - 7, { size: 10, fill: SOFT });
   }
+  const said = saidAbove(ctx, cell, { x, stave });
+  const end = Math.max(x, ...said.map(({ right }) => right));
+  const y = Math.min(stave.getYForLine(0) - (above + 7.2) * SPACE, topBefore(end) - 1.4 * SPACE);
+  for (const { at, text, style } of said) words(ctx, text, at, y, style);
+  if (label === undefined) return;
+  const [{ at, right }] = said;
+  ctx.save();
+  ctx.setLineWidth(1.2);
+  ctx.beginPath();
+  ctx.rect(at - FRAME, y - 15, right - at + 2 * FRAME, 21);
+  ctx.stroke();
+  ctx.restore();
+}
+
+/** From the frame of a section's name to its letters. */
+const FRAME = 6;
+
+interface Said {
+  at: number;
+  right: number;
+  text: string;
+  style: Style;
+}
+
+/** The words above a bar from the left, the name of its section first. */
+function saidAbove(
+  ctx: RenderContext,
+  { bar, kind }: Cell,
+  { x, stave }: { x: number; stave: Stave },
+): Said[] {
+  const said: Said[] = [];
+  let next = x;
+  const say = (text: string, style: Style, gap: number) => {
+    const right = next + widthOf(ctx, text, style);
+    said.push({ at: next, right, text, style });
+    next = right + gap;
+  };
   if (bar.label !== undefined) {
-    const width = words(ctx, bar.label, at + 6, y, { size: 14, weight: '600' });
-    ctx.save();
-    ctx.setLineWidth(1.2);
-    ctx.beginPath();
-    ctx.rect(at, y - 15, width + 12, 21);
-    ctx.stroke();
-    ctx.restore();
-    at += width + 24;
+    next += FRAME;
+    say(bar.label, { size: 14, weight: '600' }, 18);
   }
   const [from, to] = [stave.getNoteStartX(), stave.getNoteEndX()];
   const length = barTicks(bar.meter);
-  for (const { at: tick, bpm: counted, glide } of bar.tempos) {
+  for (const { at, bpm: counted, glide } of bar.tempos) {
     // A tempo inside a bar stands over where it begins.
-    if (tick > 0) at = Math.max(at, from + (tick / length) * (to - from));
+    if (at > 0) next = Math.max(next, from + (at / length) * (to - from));
     const dotted = pulseTicks(bar.meter) === 1.5 * PPQ;
     const bpm = Math.round((dotted ? counted / 1.5 : counted) * 10) / 10;
-    at += words(ctx, SIGN.quarter + (dotted ? SIGN.dot : ''), at, y, { size: 20, font: SIGNS }) + 3;
-    at += words(ctx, `= ${bpm}${glide ? ', changing' : ''}`, at, y, { size: 13 }) + 14;
+    say(SIGN.quarter, { size: 25, font: SIGNS }, dotted ? 1 : 4);
+    if (dotted) say(SIGN.dot, { size: 40, font: SIGNS }, 5);
+    say(`= ${bpm}${glide ? ', changing' : ''}`, { size: 13 }, 14);
   }
-  if (bar.swing !== undefined) words(ctx, bar.swing, at, y, { size: 13 });
+  if (bar.swing !== undefined) say(bar.swing, { size: 13 }, 14);
+  if (kind === 'notes' && bar.fill !== undefined) say('fill', { size: 12, fill: SOFT }, 14);
+  return said;
 }
 
-function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notation): void {
+interface OnLine {
+  stave: Stave;
+  /** The line of percussion above it. */
+  line: Stave | undefined;
+  /** By voice, the pieces whose letters were last set on this line. */
+  named: Map<Part, string>;
+}
+
+/** @returns where the highest of its notes ends that begin before a place; Infinity where none goes above the staff */
+function drawCell(
+  ctx: RenderContext,
+  cell: Cell,
+  { stave, line: percussion, named }: OnLine,
+  { kit }: Notation,
+): (x: number) => number {
   const from = stave.getNoteStartX();
   const to = stave.getNoteEndX();
   const middle = (from + to) / 2;
   const line = stave.getYForLine(2);
+  const lines = [line, ...(percussion ? [percussion.getYForLine(2)] : [])];
   switch (cell.kind) {
     case 'notes': {
-      const drawn = voicesOf(cell.bar, kit);
+      const drawn = voicesOf(cell.bar, kit, named);
+      if (percussion && drawn.every(({ part }) => part !== 'percussion')) {
+        sign(ctx, SIGN.wholeRest, middle, percussion.getYForLine(2), 'middle');
+      }
       const voices = drawn.map(({ voice }) => voice);
       const formatter = new Formatter();
       voices.forEach((voice) => formatter.joinVoices([voice]));
       formatter.format(voices, Math.max(20, to - from - 1.6 * SPACE));
-      voices.forEach((voice) => voice.draw(ctx, stave));
+      keepApart(formatter, to - from - 1.6 * SPACE);
+      drawn.forEach(({ voice, beams, part }) => {
+        const on = (part === 'percussion' ? percussion : undefined) ?? stave;
+        for (const note of voice.getTickables()) note.setStave(on);
+        // Beams lengthen stems: what stands above stems has to know before it is drawn.
+        beams.forEach((beam) => beam.postFormat());
+        voice.draw(ctx, on);
+      });
       drawn.forEach(({ beams, tuplets }) => {
         beams.forEach((beam) => beam.setContext(ctx).draw());
         tuplets.forEach((tuplet) => tuplet.setContext(ctx).draw());
       });
-      if (cell.bar.fill !== undefined) {
-        words(ctx, 'fill', from, stave.getYForLine(0) - 3.8 * SPACE, { size: 11, fill: SOFT });
-      }
-      break;
+      return (x) => Math.min(...drawn.map((one) => topOf(one, x)));
     }
     case 'repeat':
-      if (cell.like === 1) sign(ctx, SIGN.repeat1, middle, line, 'middle');
+      if (cell.like === 1) lines.forEach((y) => sign(ctx, SIGN.repeat1, middle, y, 'middle'));
       else if (cell.half === 'second') {
-        sign(ctx, SIGN.repeat2, stave.getX(), line, 'middle');
+        lines.forEach((y) => sign(ctx, SIGN.repeat2, stave.getX(), y, 'middle'));
         words(ctx, '2', stave.getX(), stave.getYForLine(0) - 8, { size: 12, align: 'middle' });
       }
       break;
@@ -288,6 +398,31 @@ function drawCell(ctx: RenderContext, cell: Cell, stave: Stave, { kit }: Notatio
         });
       }
       break;
+  }
+  return () => Infinity;
+}
+
+/** Heads of two voices that follow each other closely: the formatter only keeps those of one voice apart. */
+function keepApart(formatter: Formatter, end: number): void {
+  const { list, map } = formatter.getTickContexts()!;
+  const contexts = list.map((tick) => map[tick]);
+  const left = (at: number) => contexts[at]?.getMetrics().totalLeftPx ?? 0;
+  const right = (at: number) => {
+    const { notePx, modRightPx } = contexts[at].getMetrics();
+    return notePx + modRightPx + 1;
+  };
+  contexts.forEach((context, i) => {
+    const least = i === 0 ? -Infinity : contexts[i - 1].getX() + right(i - 1) + left(i);
+    if (context.getX() < least) context.setX(least);
+  });
+  // What comes to stand behind the end goes back, and what is before it as far as it must.
+  const last = contexts.at(-1)!;
+  const tail = last.getWidth() - last.getMetrics().totalLeftPx - right(contexts.length - 1);
+  for (let i = contexts.length - 1, most = end - Math.max(0, tail); i >= 0; i--) {
+    most -= right(i);
+    if (contexts[i].getX() <= most) break;
+    contexts[i].setX(most);
+    most -= left(i);
   }
 }
 

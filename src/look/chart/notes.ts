@@ -18,6 +18,8 @@ import type { Kit } from '@/core/model';
 import {
   aboveMiddle,
   isNamedOnStaff,
+  touches,
+  VOICES,
   writtenAs,
   type Chord,
   type NotatedBar,
@@ -41,75 +43,174 @@ const HEADS = {
 const SLASHED = '\uE0CF';
 
 /** Rests stand off the middle where both voices sound. */
-const RESTS: Readonly<Record<Part, string>> = { hands: 'd/5', feet: 'c/4' };
+const RESTS: Readonly<Record<Exclude<Part, 'percussion'>, string>> = { hands: 'd/5', feet: 'a/3' };
+/** Short ones are taller. */
+const SHORT_RESTS: Readonly<Record<number, typeof RESTS>> = {
+  32: { hands: 'e/5', feet: 'a/3' },
+  64: { hands: 'g/5', feet: 'g/3' },
+};
 const ALONE = 'b/4';
+
+/** How long the stems of feet are. */
+const FEET_STEM = 29;
 
 /** The notes of one voice in a bar, with what is drawn over them. */
 export interface DrawnVoice {
+  part: Part;
   voice: Voice;
+  notes: readonly StaveNote[];
   beams: Beam[];
   tuplets: Tuplet[];
 }
 
-/** The voices of a bar that have something to say; of a silent bar none. */
-export function voicesOf({ voices, meter }: NotatedBar, kit: Kit): DrawnVoice[] {
-  const parts = (['hands', 'feet'] as const).filter((part) =>
-    voices[part].some(({ struck }) => struck.length > 0),
-  );
-  const alone = parts.length === 1;
-  const written = parts.map((part) => ({
-    part,
-    chords: voices[part],
-    notes: voices[part].map((chord) => noteOf(chord, part, { alone, kit })),
-  }));
-  if (!alone) standBeside(written[0], written[1]);
+/**
+ * The voices of a bar that have something to say; of a silent bar none.
+ * @param named by voice, the pieces whose letters were last set on this line; it is kept up to date
+ */
+export function voicesOf(
+  { voices, meter }: NotatedBar,
+  kit: Kit,
+  named: Map<Part, string>,
+): DrawnVoice[] {
+  const parts = VOICES.filter((part) => voices[part].some(({ struck }) => struck.length > 0));
+  const both = parts.includes('hands') && parts.includes('feet');
+  const written = parts.map((part) => {
+    const chords = voices[part];
+    const alone = part === 'percussion' || !both;
+    const letters = namedIn(chords, part, named);
+    const notes = chords.map((chord) => noteOf(chord, part, { alone, kit, named: letters }));
+    return { part, chords, notes };
+  });
+  if (both) standBeside(written.at(-2)!, written.at(-1)!, kit);
   return written.map(({ part, chords, notes }) => {
     const voice = new Voice({ numBeats: meter.beats, beatValue: meter.unit });
     const tuplets = tupletsOf(chords, notes, part);
     const beams = beamsOf(chords, notes);
     voice.setMode(Voice.Mode.SOFT).addTickables(notes);
-    return { voice, beams, tuplets };
+    return { part, voice, notes, beams, tuplets };
   });
+}
+
+/** The strokes that have the letters of their piece: the first of each run of pieces that have no place on the staff. */
+function namedIn(
+  chords: readonly Chord[],
+  part: Part,
+  last: Map<Part, string>,
+): Set<WrittenStroke> {
+  const named = new Set<WrittenStroke>();
+  let before = last.get(part) ?? '';
+  for (const { struck } of chords) {
+    if (struck.length === 0) continue;
+    const byPiece = new Map(struck.map((stroke) => [stroke.piece, stroke]));
+    const others = [...byPiece.values()].filter(({ piece }) => isNamedOnStaff(piece));
+    const pieces = others
+      .map(({ piece }) => piece)
+      .sort()
+      .join(' ');
+    if (pieces !== before) for (const stroke of others) named.add(stroke);
+    before = pieces;
+  }
+  last.set(part, before);
+  return named;
 }
 
 /** The width of a head, in the engraver's own units. */
 const HEAD = 12;
-/** Lines between two heads of which one would lie over the other: a second, or one place. */
-const SECOND = 0.5;
-
+const DOTS = 8;
+const BRACKET = 7;
 interface WrittenPart {
   chords: readonly Chord[];
-  notes: readonly StaveNote[];
+  notes: readonly RoomyNote[];
 }
 
-/** Where the lowest head of the hands and the highest of the feet would touch, the feet's stand to the right. */
-function standBeside(hands: WrittenPart, feet: WrittenPart): void {
-  feet.chords.forEach(({ at, struck }, i) => {
-    const other = hands.chords.findIndex((chord) => Math.abs(chord.at - at) < 1e-6);
-    if (other < 0 || struck.length === 0 || hands.chords[other].struck.length === 0) return;
-    const lines = (note: StaveNote) => note.getKeyProps().map(({ line }) => line);
-    const gap = Math.min(...lines(hands.notes[other])) - Math.max(...lines(feet.notes[i]));
-    if (gap <= SECOND) feet.notes[i].setXShift(HEAD);
+/** How high accents and letters over a stem are. */
+const OVER_STEM = 12;
+
+/**
+ * Where the highest of a voice ends that has been drawn, stems and what stands over them.
+ * @param x of the notes that begin before this
+ */
+export function topOf({ part, notes, tuplets }: DrawnVoice, x: number): number {
+  if (part === 'feet') return Infinity;
+  const before = notes.filter((note) => note.getAbsoluteX() < x + HEAD);
+  const tops = before.map((note) => {
+    const over = note
+      .getModifiers()
+      .filter((one) => one instanceof Articulation || one instanceof Annotation);
+    const top = note.isRest() ? Math.min(...note.getYs()) : note.getStemExtents().topY;
+    return top - over.length * OVER_STEM;
+  });
+  const numbers = tuplets
+    .filter((tuplet) => tuplet.getNotes()[0].getAbsoluteX() < x + HEAD)
+    .map((tuplet) => tuplet.getYPosition() - OVER_STEM);
+  return Math.min(...tops, ...numbers);
+}
+
+/** A note that keeps room to its right for one of the other voice. */
+class RoomyNote extends StaveNote {
+  private room = 0;
+
+  keepRoom(room: number): void {
+    this.room = room;
+  }
+
+  override preFormat(): void {
+    if (this.preFormatted) return;
+    super.preFormat();
+    if (this.room === 0) return;
+    this.setRightDisplacedHeadPx(this.room);
+    this.setWidth(this.getWidth() + this.room);
+  }
+
+  override draw(): void {
+    // Its dots would stand behind what has the room.
+    if (this.room > 0) this.setRightDisplacedHeadPx(0);
+    super.draw();
+  }
+}
+
+/** Where heads of hands and feet would touch, the feet's stand to the right. */
+function standBeside(hands: WrittenPart, feet: WrittenPart, kit: Kit): void {
+  feet.chords.forEach(({ at, struck, dots }, i) => {
+    const n = hands.chords.findIndex((chord) => Math.abs(chord.at - at) < 1e-6);
+    const other = hands.chords[n];
+    if (!other || !touches(other.struck, struck, kit)) return;
+    // Dots and parentheses of the hands stand between.
+    const isGhost = other.struck.some(({ ghost }) => ghost);
+    const bracket = struck.some(({ ghost }) => ghost) ? BRACKET : 0;
+    const between = (other.dots > 0 ? DOTS : 0) + (isGhost ? BRACKET : 0) + bracket;
+    const by = HEAD + between;
+    feet.notes[i].setXShift(by);
+    const room = by + (dots > 0 ? DOTS : 0) + bracket;
+    for (const note of [hands.notes[n], feet.notes[i]]) note.keepRoom(room);
   });
 }
 
 /** A stroke on the staff as a note that stands by itself, for the legend. */
 export function singleNote(stroke: WrittenStroke, kit: Kit): StaveNote {
   const { voice } = writtenAs(stroke.piece, stroke.articulation, kit);
-  const chord: Chord = { base: 4, dots: 0, at: 0, ticks: 960, struck: [stroke], group: 0 };
-  return noteOf(chord, voice, { alone: true, kit });
+  const chord: Chord = {
+    base: 4,
+    dots: 0,
+    at: 0,
+    ticks: 960,
+    struck: [stroke],
+    group: 0,
+    step: 960,
+  };
+  return noteOf(chord, voice, { alone: true, kit, named: namedIn([chord], voice, new Map()) });
 }
 
 function noteOf(
   { base, dots, struck }: Chord,
   part: Part,
-  { alone, kit }: { alone: boolean; kit: Kit },
-): StaveNote {
-  const stemDirection = part === 'hands' ? Stem.UP : Stem.DOWN;
+  { alone, kit, named }: { alone: boolean; kit: Kit; named: ReadonlySet<WrittenStroke> },
+): RoomyNote {
+  const stemDirection = part === 'feet' ? Stem.DOWN : Stem.UP;
   const duration = DURATIONS[base];
   if (struck.length === 0) {
-    const rest = new StaveNote({
-      keys: [alone ? ALONE : RESTS[part]],
+    const rest = new RoomyNote({
+      keys: [alone || part === 'percussion' ? ALONE : (SHORT_RESTS[base] ?? RESTS)[part]],
       duration: `${duration}r`,
       dots,
     });
@@ -117,12 +218,14 @@ function noteOf(
     return rest;
   }
   const heads = headsOf(struck, kit);
-  const note = new StaveNote({
+  const note = new RoomyNote({
     keys: heads.map(({ key }) => key),
     duration,
     dots,
     stemDirection,
   });
+  // Shorter ones leave room for accents below them.
+  if (part === 'feet') note.setStemLength(FEET_STEM);
   heads.forEach(({ stroke, slashed, halfOpen }, i) => {
     if (slashed) note.noteHeads[i].setText(SLASHED);
     if (stroke.ghost) {
@@ -132,15 +235,18 @@ function noteOf(
     if (stroke.tremolo) note.addModifier(new Tremolo(stroke.tremolo), i);
     if (halfOpen) note.addModifier(letters('ø', part), i);
     if (stroke.choked) note.addModifier(letters('choke', part), i);
-    if (isNamedOnStaff(stroke.piece)) {
+    if (named.has(stroke)) {
       note.addModifier(letters(labelOf({ piece: stroke.piece }), part), i);
     }
   });
   if (dots) Dot.buildAndAttach([note], { all: true });
   if (struck.some(({ accent }) => accent)) {
-    const above = part === 'hands';
+    const above = part !== 'feet';
     note.addModifier(
-      new Articulation('a>').setPosition(above ? Modifier.Position.ABOVE : Modifier.Position.BELOW),
+      new Articulation('a>')
+        // Always outside the staff: between its lines it would lie on short stems and their beams.
+        .setBetweenLines(false)
+        .setPosition(above ? Modifier.Position.ABOVE : Modifier.Position.BELOW),
     );
   }
   const graces = struck
@@ -164,7 +270,7 @@ function noteOf(
 }
 
 function letters(said: string, part: Part): Annotation {
-  const above = part === 'hands';
+  const above = part !== 'feet';
   return new Annotation(said)
     .setFont(LETTERS, '9px')
     .setVerticalJustification(
@@ -190,6 +296,11 @@ function headsOf(struck: readonly WrittenStroke[], kit: Kit) {
   return [...heads.values()].sort((a, b) => a.line - b.line);
 }
 
+/** Short rests of the feet reach down as far as this, where the number of a tuplet would stand. */
+const SHORT_REST = 12;
+const hasShortRest = (chords: readonly Chord[]) =>
+  chords.some(({ base, struck }) => base >= 32 && struck.length === 0);
+
 function tupletsOf(chords: readonly Chord[], notes: readonly StaveNote[], part: Part): Tuplet[] {
   const tuplets: Tuplet[] = [];
   for (let from = 0; from < chords.length;) {
@@ -203,7 +314,8 @@ function tupletsOf(chords: readonly Chord[], notes: readonly StaveNote[], part: 
           numNotes: actual,
           notesOccupied: normal,
           ratioed: false,
-          location: part === 'hands' ? 1 : -1,
+          location: part === 'feet' ? -1 : 1,
+          yOffset: part === 'feet' && hasShortRest(chords.slice(from, to)) ? SHORT_REST : 0,
         }),
       );
     }

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import PrintIcon from '@mui/icons-material/PrintOutlined';
 import type { Delivery } from '@/core/deliver';
-import { PAPERS, type Density, type Paper } from '@/core/notation';
+import { PAPERS, type Density, type Paper, type Percussion } from '@/core/notation';
 import { ChoiceField, plainOptions } from '@/look/ChoiceField';
 import * as wishes from '@/state/deliver/wishes';
 import { printChart } from '@/state/deliver/writing';
@@ -45,6 +45,15 @@ function OfPages({ chart }: { chart: Delivery['chart'] }) {
         value={chart.paper}
         options={plainOptions(Object.keys(PAPERS) as Paper[])}
         onChange={(paper) => wishes.wishChart({ paper: paper as Paper })}
+      />
+      <ChoiceField
+        label="hand percussion"
+        value={chart.percussion}
+        options={[
+          ['line', 'on a line of its own'],
+          ['none', 'left out'],
+        ]}
+        onChange={(percussion) => wishes.wishChart({ percussion: percussion as Percussion })}
       />
       <Button
         startIcon={<PrintIcon />}

@@ -17,7 +17,11 @@ interface ChartPagesProps {
 export function ChartPages({ song, file, delivery }: ChartPagesProps) {
   const score = file.ending === 'musicxml';
   const chart = useMemo(
-    () => chartOf(song, score ? { ...delivery.chart, density: 'full' } : delivery.chart),
+    () =>
+      chartOf(
+        song,
+        score ? { ...delivery.chart, density: 'full', percussion: 'line' } : delivery.chart,
+      ),
     [song, score, delivery.chart],
   );
   return (
