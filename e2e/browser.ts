@@ -217,7 +217,10 @@ const DRAWN: Readonly<Record<string, string>> = {
 
 /** Waits until a stage is drawn. */
 export async function atStage(page: Page, stage: string): Promise<void> {
-  await page.waitForSelector('[data-saving]', { timeout: PATIENCE });
+  await page.waitForSelector('[data-saving]', { timeout: PATIENCE }).catch(async (error) => {
+    const shown = await page.evaluate(() => document.body.innerText + document.body.innerHTML);
+    throw new Error(`${error}\nThe page shows: ${shown.slice(0, 600)}`);
+  });
   await toolsReady(page);
   await page.waitForSelector(DRAWN[stage] ?? 'main', { timeout: PATIENCE });
   await drawn(page);

@@ -67,6 +67,22 @@ describe('opening', () => {
     expect(useWorkbench.getState().history).toBeUndefined();
   });
 
+  test('of a song that storage gives late: that is said, and it is shown when it comes', async () => {
+    let comeLate!: () => void;
+    const late = new Promise<void>((come) => (comeLate = come));
+    const body = await db().bodies.get(demo.id);
+    const slow = jest
+      .spyOn(db().bodies, 'get')
+      .mockImplementation((() => late.then(() => body)) as never);
+    const opened = session.openSong(demo.id);
+    await soon(() => expect(useWorkbench.getState().problem).toMatch(/does not answer/));
+    comeLate();
+    await opened;
+    expect(useWorkbench.getState()).toMatchObject({ status: 'ready', problem: undefined });
+    expect(openSongNow()).toEqual(demo);
+    slow.mockRestore();
+  });
+
   test('another song saves the first one before it goes', async () => {
     await session.openSong(demo.id);
     edit({ type: 'rename song', name: 'Kelp' });

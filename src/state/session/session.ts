@@ -3,7 +3,7 @@ import type { Song } from '@/core';
 import { newHistory, type History } from '@/core/commands';
 import { checkSong, emptySong, withDifference, type RowView, type SongView } from '@/core/model';
 import { tabs, type Word } from '@/storage/channel';
-import { whyNot, withinPatience } from '@/storage/failures';
+import { NoAnswer, whyNot, whyNotRead, withinPatience } from '@/storage/failures';
 import { fastLog } from '@/storage/fastLog';
 import { Keeper, type Saving } from '@/storage/keeper';
 import { lockSong, type SongLock } from '@/storage/lock';
@@ -74,10 +74,10 @@ useWorkbench.subscribe((state) => {
 /** How long the lock of a page that is loaded anew may outlive it, in ms. */
 const OWN_RELOAD = 1500;
 
-/** Opens a song of this browser on the workbench. */
 /** Done once a page: what is chosen on it is not chosen otherwise. */
 let restoring: Promise<void> | undefined;
 
+/** Opens a song of this browser on the workbench. */
 export async function openSong(id: string): Promise<void> {
   const { songId, status } = useWorkbench.getState();
   if (songId === id && (status === 'ready' || status === 'loading')) return;
@@ -101,13 +101,26 @@ export async function openSong(id: string): Promise<void> {
   }
 }
 
+/** Shows the stored song. Storage that does not answer in time is said; what comes late is shown all the same. */
 async function showStored(id: string, readOnly: boolean): Promise<void> {
-  let read: Awaited<ReturnType<typeof songs.loadSong>>;
-  try {
-    read = await withinPatience(storedOrUnsaved(id));
-  } catch (error) {
-    read = { problem: whyNot(error) };
-  }
+  const held = lock;
+  const asked = storedOrUnsaved(id);
+  const inTime = await withinPatience(asked).catch((error) => ({
+    problem: whyNotRead(error),
+    error,
+  }));
+  if (lock !== held) return;
+  await showRead(id, inTime, readOnly);
+  if (!('error' in inTime) || !(inTime.error instanceof NoAnswer)) return;
+  const late = await asked.catch(() => undefined);
+  if (late && lock === held) await showRead(id, late, readOnly);
+}
+
+async function showRead(
+  id: string,
+  read: Awaited<ReturnType<typeof songs.loadSong>>,
+  readOnly: boolean,
+): Promise<void> {
   if (useWorkbench.getState().songId !== id) return;
   if ('problem' in read) {
     useWorkbench.setState({ status: 'problem', problem: read.problem });
@@ -125,6 +138,7 @@ async function showStored(id: string, readOnly: boolean): Promise<void> {
   const { patternId, placeId } = useWorkbench.getState();
   useWorkbench.setState({
     status: 'ready',
+    problem: undefined,
     history,
     gesture: undefined,
     view,
@@ -147,7 +161,12 @@ async function historyOf(
 ): Promise<History> {
   undoLog = alone ? undefined : new UndoLog(song.id);
   if (!undoLog) return newHistory(song);
-  return undoLog.read(song, n, trail?.()).catch(() => newHistory(song));
+  const kept = undoLog;
+  return withinPatience(kept.read(song, n, trail?.())).catch((error) => {
+    // What still comes would be followed from another value than the one that is shown.
+    if (error instanceof NoAnswer && undoLog === kept) undoLog = undefined;
+    return newHistory(song);
+  });
 }
 
 /** The newest value of a song: what this tab could not store, or what is in storage. */

@@ -1,7 +1,7 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import type { Song } from '@/core';
-import { NoAnswer, whyNot, withinPatience } from '@/storage/failures';
+import { NoAnswer, whyNotRead, withinPatience } from '@/storage/failures';
 import { keepMirror, restoreLost } from '@/storage/mirror';
 import { roomLeft, type Room } from '@/storage/room';
 import {
@@ -65,7 +65,7 @@ export function useSongList(fresh: () => boolean): SongList {
   const [prepared, setPrepared] = useState(false);
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
-    const fail = (error: unknown) => setProblem(whyNot(error));
+    const fail = (error: unknown) => setProblem(whyNotRead(error));
     // What comes late is shown all the same.
     preparing(fresh).then(() => setPrepared(true), fail);
     withinPatience(preparing(fresh)).catch((error) => isRestoring || fail(error));
@@ -74,7 +74,7 @@ export function useSongList(fresh: () => boolean): SongList {
   const songs = useLiveQuery(() => (prepared ? listSongs() : undefined), [prepared]);
   useEffect(() => {
     if (!prepared || songs) return;
-    const late = setTimeout(() => setProblem(whyNot(new NoAnswer())), 3000);
+    const late = setTimeout(() => setProblem(whyNotRead(new NoAnswer())), 3000);
     return () => clearTimeout(late);
   }, [prepared, songs]);
   return { songs, problem: songs ? undefined : problem };
