@@ -1,10 +1,12 @@
-/** @about stages/shape stages/gather */
+/** @about stages/shape stages/gather stages/balance stages/deliver */
 import type { Page } from 'puppeteer-core';
 import { strFromU8, unzipSync } from 'fflate';
+import { parseMidi } from 'midi-file';
 import type { Pattern, Song } from '../src/core';
 import { fileOf } from '../src/core/testing/arbitraries';
 import {
   atStage,
+  bytesIn,
   changing,
   DEMO,
   downloads,
@@ -12,19 +14,23 @@ import {
   drawn,
   dropFile,
   eventually,
+  folderOf,
   freshPages,
   goTo,
   hitsOf,
   listOfSongs,
   keys,
   loopOnRibbon,
+  named,
   newSong,
   nothingInFront,
   press,
   pressButton,
   seesText,
+  soundOf,
   stepPoint,
   velocities,
+  write,
   type Point,
 } from './browser';
 
@@ -435,4 +441,128 @@ test('a file of 174 bars without markers into sections: at most 6', async () => 
     page.$$eval('[aria-label="sections in order"] button', (all) => all.map((b) => b.textContent));
   await eventually(heads, (names) => expect(names.length).toBeGreaterThan(12));
   expect((await heads()).slice(0, 3).map((name) => name!.slice(0, 1))).toEqual(['A', 'B', 'A']);
+});
+
+/** Everything of a song's pattern that is heard, by piece. */
+const heardIn = ({ strands }: Pattern) =>
+  new Map(
+    strands.map(({ piece, hits }) => [
+      piece,
+      hits.map(({ at, push, velocity, articulation }) => [at, push ?? 0, velocity, articulation]),
+    ]),
+  );
+
+test('the kit split by piece, the hats quantized by themselves, all on one track again: at most 6', async () => {
+  await goTo(page, `${DEMO}/balance`);
+  const before = await songNow();
+  await button('by piece');
+  await key('Alt+2');
+  await atStage(page, 'shape');
+  await button('hear Hi-hat');
+  await changing(page, () => key('q'));
+  const split = await songNow();
+  await key('Alt+4');
+  await atStage(page, 'balance');
+  await changing(page, () => button('one track'));
+  expect(acts).toBeLessThanOrEqual(6);
+
+  const after = await songNow();
+  expect([split.layout, after.layout]).toEqual(['pieces', 'one']);
+  // All that was said of the song is as it was, but for the hats of the pattern that was shown.
+  const names = ({ patterns }: Song) => patterns.map(({ name, length }) => [name, length]);
+  expect(names(after)).toEqual(names(before));
+  expect(after.patterns.slice(1)).toEqual(before.patterns.slice(1));
+  const [played, straight] = [before, after].map(({ patterns }) => heardIn(patterns[0]));
+  expect(straight.get('hihat')).toEqual(
+    played.get('hihat')!.map(([at, , ...rest]) => [at, 0, ...rest]),
+  );
+  expect(played.get('hihat')!.some(([, push]) => push !== 0)).toBe(true);
+  for (const [piece, hits] of played) {
+    if (piece !== 'hihat') expect([piece, straight.get(piece)]).toEqual([piece, hits]);
+  }
+});
+
+test('snare every second time, open hat every third, and a file a piece of all of it: at most 8', async () => {
+  await beatOfEighths();
+  await press(page, await stepPoint(page, 'ride', 14 * STEP, 90));
+  acts = 0;
+  await button('hear Snare');
+  await key('Shift+Digit2');
+  await button('hear Ride');
+  await key('Shift+Digit3');
+  await seesText(page, 'heard in full after 6 times');
+  await key('Alt+5');
+  await button('audio');
+  await act(page.click('aria/one file per track (by piece)'));
+  await seesText(page, 'pattern: Pattern 1');
+  const saved = await downloads(page);
+  await act(write(page));
+  expect(acts).toBeLessThanOrEqual(8);
+
+  const files = unzipSync(await saved.next());
+  const { bpm } = await songNow();
+  const bar = (4 * 60) / bpm;
+  /** In which of the six times a file has a stroke at a step, by the sound just after it. */
+  const timesOf = (piece: string, step: number) => {
+    const name = Object.keys(files).find((one) => one.endsWith(`${piece}.wav`))!;
+    const sound = soundOf(files[name]);
+    const rate = 48_000;
+    expect(sound.length / rate).toBeGreaterThanOrEqual(6 * bar - 1e-3);
+    return [...Array(6).keys()].filter((time) => {
+      const from = Math.round((time + step / 16) * bar * rate);
+      const before = sound.slice(Math.max(0, from - 960), from);
+      const loudest = (part: Float32Array) => part.reduce((a, b) => Math.max(a, Math.abs(b)), 0);
+      return loudest(sound.slice(from, from + 960)) > 2 * loudest(before) + 1e-3;
+    });
+  };
+  expect(timesOf('Kick', 0)).toEqual([0, 1, 2, 3, 4, 5]);
+  expect(timesOf('Snare', 4)).toEqual([0, 2, 4]);
+  expect(timesOf('Ride', 14)).toEqual([0, 3]);
+});
+
+test('handed over: stems beside the bus, a MIDI file a piece, and a chart, in one folder: at most 12', async () => {
+  const inFolder = await folderOf(page);
+  await beatOfEighths();
+  await keys(page, 'Alt+5');
+  acts = 0;
+  const preset = async (name: string) => {
+    await act((await named(page, 'export preset')).click());
+    await act((await page.waitForSelector(`aria/${name}[role="option"]`))!.click());
+  };
+  await preset('to a session, one track a piece');
+  await act(page.click('aria/each track as a file of its own'));
+  await act((await named(page, 'packed')).click());
+  await act((await page.waitForSelector('aria/into a folder[role="option"]'))!.click());
+  await act(write(page));
+  await seesText(page, /3 files were written into “out”/);
+  await preset('stems for a mix');
+  await act(page.click('aria/the drum bus, as one more file'));
+  await act(write(page));
+  await seesText(page, /5 files were written into “out”/);
+  await button('chart');
+  await act(write(page));
+  await seesText(page, /1 file was written into “out”/);
+  expect(acts).toBeLessThanOrEqual(12);
+
+  const files = (await inFolder()).map(([path]) => path);
+  expect(files).toHaveLength(9);
+  const [pattern] = (await songNow()).patterns;
+  for (const [name, piece] of [
+    ['Kick', 'kick'],
+    ['Snare', 'snare'],
+    ['Hi-hat', 'hihat'],
+  ]) {
+    const path = (end: string) => files.find((one) => one.includes(name) && one.endsWith(end))!;
+    const midi = parseMidi(await bytesIn(page, path('.mid')));
+    const ticks = midi.tracks.flatMap((track) => {
+      let at = 0;
+      return track.flatMap((event) => {
+        at += event.deltaTime;
+        return event.type === 'noteOn' && event.velocity > 0 ? [at] : [];
+      });
+    });
+    const { hits } = pattern.strands.find((strand) => strand.piece === piece)!;
+    expect(ticks).toEqual(hits.map(({ at }) => at));
+    expect(soundOf(await bytesIn(page, path('.wav'))).some((x) => Math.abs(x) > 0.02)).toBe(true);
+  }
 });

@@ -15,6 +15,7 @@ import puppeteer, {
   type ElementHandle,
   type Page,
 } from 'puppeteer-core';
+import wavDecoder from 'wav-decoder';
 
 const FLAGS = [
   '--headless',
@@ -638,4 +639,61 @@ export async function drawRising(page: Page, selector: string, key?: 'Shift'): P
   if (key) await page.keyboard.down(key);
   await drag(page, [at(0), at(0.5), at(1)]);
   if (key) await page.keyboard.up(key);
+}
+
+/** The first channel of a WAV, by a reader that is not ours. */
+export const soundOf = (bytes: Uint8Array) =>
+  wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer).channelData[0];
+
+/** Chooses an option of a field. */
+export const choose = async (page: Page, field: string, option: string) => {
+  await (await named(page, field)).click();
+  await (await page.waitForSelector(`aria/${option}[role="option"]`))!.click();
+};
+
+/** Presses the button that writes what is listed, however many files that are. */
+export const write = (page: Page) =>
+  page.$$eval('button', (buttons) =>
+    buttons.find((one) => /^write (the file|\d+ files)$/.test(one.innerText))?.click(),
+  );
+
+/**
+ * Instead of the browser's picker, which nobody can press here, a folder of the page's own storage.
+ * @returns the files that are in it, by path, and how large they are
+ */
+export async function folderOf(page: Page): Promise<() => Promise<[string, number][]>> {
+  await page.evaluateOnNewDocument(() => {
+    Object.assign(window, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('out', { create: true }),
+    });
+  });
+  return () =>
+    page.evaluate(async () => {
+      const found: [string, number][] = [];
+      const look = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
+        const within = folder as unknown as {
+          values(): AsyncIterable<FileSystemDirectoryHandle | FileSystemFileHandle>;
+        };
+        for await (const one of within.values()) {
+          if (one.kind === 'directory') await look(one, `${path}${one.name}/`);
+          else found.push([path + one.name, (await one.getFile()).size]);
+        }
+      };
+      const out = await (await navigator.storage.getDirectory()).getDirectoryHandle('out');
+      await look(out, '');
+      return found.sort();
+    });
+}
+
+/** The bytes of a file in that folder. */
+export async function bytesIn(page: Page, path: string): Promise<Buffer> {
+  const read = await page.evaluate(async (names) => {
+    let folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('out');
+    for (const name of names.slice(0, -1)) folder = await folder.getDirectoryHandle(name);
+    const file = await (await folder.getFileHandle(names.at(-1)!)).getFile();
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    return Array.from(bytes, (byte) => String.fromCharCode(byte)).join('');
+  }, path.split('/'));
+  return Buffer.from(read, 'latin1');
 }

@@ -8,38 +8,26 @@ import { pieceOf } from '../src/core/model';
 import { tempoOfSong, timeline } from '../src/core/weave';
 import { demoSongs } from '../src/demo';
 import type { Page } from 'puppeteer-core';
-import wavDecoder from 'wav-decoder';
 import {
   changing,
+  choose,
   chooseFile,
   DEMO,
   downloads,
   eventually,
+  folderOf,
   freshPages,
   goTo,
   keys,
   listOfSongs,
-  named,
   openPage,
   pressButton,
   seesText,
+  soundOf,
+  write,
 } from './browser';
 
 const bench = freshPages();
-
-const soundOf = (bytes: Uint8Array) =>
-  wavDecoder.decode.sync(bytes.slice().buffer as ArrayBuffer).channelData[0];
-
-const choose = async (page: Page, field: string, option: string) => {
-  await (await named(page, field)).click();
-  await (await page.waitForSelector(`aria/${option}[role="option"]`))!.click();
-};
-
-/** Presses the button that writes what is listed, however many files that are. */
-const write = (page: Page) =>
-  page.$$eval('button', (buttons) =>
-    buttons.find((one) => /^write (the file|\d+ files)$/.test(one.innerText))?.click(),
-  );
 
 /**
  * Hits as a table says them: at which tick each sounds, what is struck and how hard. A tempo in whole microseconds,
@@ -404,35 +392,6 @@ test('sound goes out packed without loss, and small with some', async () => {
   expect(10 * Math.log10(power(difference) / power(wav))).toBeLessThan(-20);
   expect(10 * Math.log10(power(mp3) / power(wav))).toBeCloseTo(0, 0);
 });
-
-/**
- * Instead of the browser's picker, which nobody can press here, a folder of the page's own storage.
- * @returns the files that are in it, by path, and how large they are
- */
-async function folderOf(page: Page): Promise<() => Promise<[string, number][]>> {
-  await page.evaluateOnNewDocument(() => {
-    Object.assign(window, {
-      showDirectoryPicker: async () =>
-        (await navigator.storage.getDirectory()).getDirectoryHandle('out', { create: true }),
-    });
-  });
-  return () =>
-    page.evaluate(async () => {
-      const found: [string, number][] = [];
-      const look = async (folder: FileSystemDirectoryHandle, path: string): Promise<void> => {
-        const within = folder as unknown as {
-          values(): AsyncIterable<FileSystemDirectoryHandle | FileSystemFileHandle>;
-        };
-        for await (const one of within.values()) {
-          if (one.kind === 'directory') await look(one, `${path}${one.name}/`);
-          else found.push([path + one.name, (await one.getFile()).size]);
-        }
-      };
-      const out = await (await navigator.storage.getDirectory()).getDirectoryHandle('out');
-      await look(out, '');
-      return found.sort();
-    });
-}
 
 test('everything is backed up into a folder by itself, and a song file has its picture in it', async () => {
   const { page } = bench;

@@ -4,7 +4,7 @@ export { audioParts, mixedFor, onlyTrack, type AudioPart, type HeardSong } from 
 export { chartOf, type Chart } from './chart';
 export { mapsFor, midiBytes, midiOptions, resolutionOf, rounded, songOfFile } from './midi';
 export { mp3Info } from './mp3';
-export { partOf, partsOf, type NamedPart, type Part } from './part';
+export { partOf, partsOf, whatIn, type NamedPart, type Part } from './part';
 export { plannedFiles, type PlannedFile } from './planned';
 export {
   gainOf,

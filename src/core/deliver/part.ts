@@ -32,6 +32,19 @@ export function partOf(song: Song, { pattern, place, places, passes }: PartWish)
     : { song };
 }
 
+/**
+ * What is meant in this song: where nothing is laid out yet, the whole song is the pattern that is shown, or
+ * the first of the shelf.
+ * @param shown the pattern that is shown, by its id
+ */
+export function whatIn(song: Song, what: What, shown?: string): What {
+  const { pattern, each } = what;
+  const has = (id?: string) => id !== undefined && findPattern(song, id) !== undefined;
+  if (song.places.length > 0 || each !== undefined || has(pattern)) return what;
+  const id = has(shown) ? shown : shelfOf(song)[0]?.id;
+  return id === undefined ? what : { pattern: id };
+}
+
 /** More names than these are too long for one file. */
 const NAMED = 3;
 

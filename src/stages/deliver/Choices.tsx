@@ -146,7 +146,9 @@ function Parts({ song, what }: { song: Song; what: What }) {
         label="what"
         value={value}
         options={[
-          [WHOLE, 'the whole song'],
+          ...(song.places.length > 0 || song.patterns.length === 0
+            ? ([[WHOLE, 'the whole song']] as const)
+            : []),
           ...(song.places.length > 1
             ? ([
                 [CHOSEN, 'some sections'],

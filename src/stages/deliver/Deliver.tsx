@@ -5,6 +5,7 @@ import { useDeferredValue, useEffect, useMemo } from 'react';
 import { plannedFiles } from '@/core/deliver';
 import { useWorkbench } from '@/state/store';
 import { foretell, stopForetelling } from '@/state/deliver/foretelling';
+import { deliveryIn } from '@/state/deliver/wishes';
 import { Choices } from './Choices';
 import { Files } from './Files';
 import { Live } from './Live';
@@ -17,7 +18,9 @@ import { Shown } from './Shown';
  */
 export function Deliver() {
   const song = useWorkbench((state) => state.history!.song);
-  const delivery = useWorkbench((state) => state.delivery);
+  const asked = useWorkbench((state) => state.delivery);
+  const pattern = useWorkbench((state) => state.patternId);
+  const delivery = useMemo(() => deliveryIn(song, asked, pattern), [song, asked, pattern]);
   const shown = useWorkbench((state) => state.shownFile);
   // Choices are answered at once; the table of a long song may follow a moment later.
   const wished = useDeferredValue(delivery);

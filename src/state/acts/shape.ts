@@ -25,6 +25,9 @@ import { pasteUnlessElse } from './pasting';
 /** How hard the digit keys 1 to 9 strike: from a ghost note to the hardest accent. */
 export const STRENGTHS = [20, 33, 46, 60, 73, 86, 100, 113, 127] as const;
 
+/** On which times a pattern is played its hits may sound, with a key for each: every n-th, from 1 on. */
+const EVERY = ['every time', 'every second time', 'every third time', 'every fourth time'] as const;
+
 const song = { needsSong: true } as const;
 const shapeOnly = { group: 'shape', stage: 'shape', needsSong: true } as const;
 
@@ -251,6 +254,22 @@ export const SHAPE_ACTS: readonly Act[] = [
     menu: inMenu('voice', 'v', 'next articulation'),
     run: shape.nextArticulation,
   },
+  {
+    ...shapeOnly,
+    id: 'quantize-row',
+    name: 'quantize the selection, or the row, onto its steps',
+    also: 'snap grid tighten',
+    keys: ['q'],
+    run: () => toolbox.runWith('quantize', {}),
+  },
+  ...EVERY.map((words, i): Act => ({
+    ...shapeOnly,
+    id: `every-${i + 1}`,
+    name: `the selection, or the row, sounds ${words}`,
+    also: 'cycle pass conditional repeat',
+    keys: [`shift+${i + 1}`],
+    run: () => toolbox.runWith('cycle', { of: i + 1, on: [1] }),
+  })),
   {
     ...shapeOnly,
     id: 'copy',

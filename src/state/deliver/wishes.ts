@@ -1,12 +1,14 @@
 import { useLiveQuery } from 'dexie-react-hooks';
 import {
   READY_DELIVERIES,
+  whatIn,
   writable,
   type AudioWish,
   type Delivery,
   type Handed,
   type MidiWish,
 } from '@/core/deliver';
+import type { Song } from '@/core/model';
 import {
   forgetDelivery,
   keepDelivery,
@@ -22,6 +24,18 @@ export function wish(change: Partial<Delivery>): void {
     delivery: { ...delivery, ...change },
     handedOver: undefined,
   }));
+}
+
+/** What is wished for, with what it means in a song. @param shown the pattern that is shown, by its id */
+export function deliveryIn(song: Song, delivery: Delivery, shown?: string): Delivery {
+  const what = whatIn(song, delivery.what, shown);
+  return what === delivery.what ? delivery : { ...delivery, what };
+}
+
+/** What is handed over of the open song, as Deliver lists it. */
+export function deliveryNow(song: Song): Delivery {
+  const { delivery, patternId } = useWorkbench.getState();
+  return deliveryIn(song, delivery, patternId);
 }
 
 export function showHanded(handed: Handed): void {
@@ -70,9 +84,17 @@ export function useDeliveries(): { ready: readonly KeptDelivery[]; kept: readonl
   return { ready, kept };
 }
 
-/** Wishes for what was kept; a part of another song is the whole of this one. */
+/**
+ * Wishes for what was kept; a part of another song is the whole of this one. A ready one does not know where
+ * files are put here: that stays as it is.
+ */
 export function takeDelivery({ delivery }: KeptDelivery): void {
-  useWorkbench.setState({ delivery, shownFile: undefined, handedOver: undefined });
+  const isReady = Object.values(READY_DELIVERIES).includes(delivery);
+  useWorkbench.setState(({ delivery: { packing } }) => ({
+    delivery: isReady ? { ...delivery, packing } : delivery,
+    shownFile: undefined,
+    handedOver: undefined,
+  }));
 }
 
 /** Keeps what is wished for by a name; one of that name is replaced. */

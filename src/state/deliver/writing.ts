@@ -22,6 +22,7 @@ import { saveSongFile } from '../session/files';
 import { openSongNow, useWorkbench } from '../store';
 import { stopForetelling } from './foretelling';
 import type { HandedOver } from './slice';
+import { deliveryNow } from './wishes';
 
 /** A file on its way out. */
 interface OutFile {
@@ -116,12 +117,12 @@ export function draggedFile(
 /** Hands over what is wished for: files that are written and kept where the user wants them. */
 export async function handOver(): Promise<void> {
   if (working) return notify('Files are being written already.');
-  const { delivery } = useWorkbench.getState();
+  const song = songBefore() ?? openSongNow();
+  const delivery = deliveryNow(song);
   if (delivery.handed === 'project') return saveSongFile();
   if (delivery.handed === 'live') {
     return notify('What is sent live needs no writing: press play.', 'error');
   }
-  const song = songBefore() ?? openSongNow();
   const planned = plannedFiles(song, delivery).filter(isWorthIt);
   if (planned.length === 0) {
     return notify('There is nothing to hand over: nothing is struck in what was chosen.', 'error');
@@ -275,8 +276,8 @@ export async function handOverAgain(): Promise<void> {
 
 /** Opens the browser's print of the chart of what was chosen; of several parts, all of their pages. */
 export async function printChart(): Promise<void> {
-  const { delivery } = useWorkbench.getState();
   const song = openSongNow();
+  const delivery = deliveryNow(song);
   const parts = partsOf(song, delivery.what, delivery.names);
   const pages: string[] = [];
   const { paper } = delivery.chart;

@@ -1,5 +1,5 @@
 import { ValidationError } from 'yup';
-import type { Command, Song } from '@/core';
+import { findStrand, type Command, type Song } from '@/core';
 import {
   asks,
   CHOOSING,
@@ -59,6 +59,21 @@ export function runOffered(name: CommandName | ChoosingName): void {
   }
   if (needsHits && bench.ids.length === 0) return notify(SELECT_FIRST, 'error');
   editOrSay({ type: name, ...toldBy(values, bench) } as Command);
+}
+
+/**
+ * Makes a command with given values at once, without its panel; what is not given is as the panel would ask.
+ * Where nothing is selected it works on the row of the cursor.
+ */
+export function runWith(name: CommandName, values: Readonly<Record<string, ToolValue>>): void {
+  commitGesture();
+  const { selection, cursor } = useWorkbench.getState();
+  const shown = shownPattern(useWorkbench.getState());
+  const row = shown && findStrand(shown, cursor.piece)?.hits.map(({ id }) => id);
+  const bench = benchNow(selection.length > 0 ? selection : row);
+  if (!bench) return;
+  if (bench.ids.length === 0) return notify(SELECT_FIRST, 'error');
+  editOrSay({ type: name, ...toldBy(COMMANDS[name].values, bench, values) } as Command);
 }
 
 /** What is hidden is not chosen, so that nothing is changed unseen. */
