@@ -55,7 +55,7 @@ const COMMANDS: Readonly<Record<string, (song: Song) => Command>> = {
     ...{ linking: 'linked', newIds: every(song, 2).map((id) => `${id}-new`) },
   }),
   'marking places': (song) => ({ type: 'mark as meant', places: ids(song), meant: true }),
-  unlinking: (song) => ({ type: 'put on its own', place: middle(song) }),
+  unlinking: (song) => ({ type: 'unlink', place: middle(song) }),
   linking: (song) => ({
     ...{ type: 'link place', place: middle(song), section: song.sections.at(-1)!.id, keep: true },
   }),

@@ -385,7 +385,7 @@ test('another groove’s hats for the choruses’ ride: at most 6', async () => 
   await button('the section that is heard');
   await button('in place of ride');
   await seesText(page, /Hi-hat of .* in place of ride over chorus.*: changes 3 places/);
-  await changing(page, () => button('take'));
+  await changing(page, () => button('copy'));
   expect(acts).toBeLessThanOrEqual(6);
   await seesText(page, /in place of ride over chorus.*: 3 places changed/);
 });

@@ -251,7 +251,7 @@ describe('a strand of the cloth', () => {
     await keys(page, 'ArrowRight', 't');
     await seesText(page, 'Take from');
     await seesText(page, 'the chosen section');
-    await changing(page, () => pressButton(page, 'take'));
+    await changing(page, () => pressButton(page, 'copy'));
     await page.waitForSelector('[role=dialog]', { hidden: true });
   });
 

@@ -56,9 +56,9 @@ async function tableOf(page: Page, saved: { next(): Promise<Buffer> }): Promise<
 test('a section goes out as a mix and its stems, which add up to it once that is asked for', async () => {
   const { page } = bench;
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'sound');
+  await pressButton(page, 'audio');
   await choose(page, 'what', 'section: intro');
-  await page.click('aria/a file a track (by piece)');
+  await page.click('aria/one file per track (by piece)');
   // Before anything is written it is said by how much they do not.
   await seesText(page, /The stems are up to \d+\.\d dB (louder|softer) together than the mix/);
   await pressButton(page, 'make them add up');
@@ -97,14 +97,14 @@ test('a section goes out as a mix and its stems, which add up to it once that is
   expect(mix.some((x) => Math.abs(x) > 0.02)).toBe(true);
 });
 
-test('a long song is called off, and nothing is written', async () => {
+test('a long song is cancelled, and nothing is written', async () => {
   const { page } = bench;
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'sound');
+  await pressButton(page, 'audio');
   await pressButton(page, 'write the file');
   await page.waitForSelector('[aria-label="files being written"]');
-  await pressButton(page, 'call it off');
-  await seesText(page, 'Called off: no file was written.');
+  await pressButton(page, 'cancel');
+  await seesText(page, 'Cancelled: no file was written.');
   await eventually(
     () => page.$('[aria-label="files being written"]'),
     (bar) => expect(bar).toBeNull(),
@@ -155,7 +155,7 @@ test('the demo comes back from MIDI, from a score and from its song file as the 
   await seesText(page, 'Saltmarsh Signal.musicxml');
   await write(page);
   const score = await saved.next();
-  await pressButton(page, 'the song');
+  await pressButton(page, 'song file');
   await pressButton(page, 'save the song');
   const project = await saved.next();
   for (const [name, bytes] of [
@@ -232,12 +232,12 @@ test('a chart is drawn page by page, in three densities, written as SVG and prin
   const notes = () => page.$$eval('[data-drawn] .vf-stavenote', (found) => found.length);
   const full = await notes();
   expect(full).toBeGreaterThan(150);
-  await choose(page, 'how much is written', 'slashes, with cues');
+  await choose(page, 'density', 'slashes, with cues');
   await eventually(notes, (n) => expect(n).toBeLessThan(full * 0.9));
-  await choose(page, 'how much is written', 'the form only');
+  await choose(page, 'density', 'the form only');
   await eventually(notes, (n) => expect(n).toBe(0));
   await seesText(page, 'verse 2');
-  await choose(page, 'how much is written', 'every note');
+  await choose(page, 'density', 'every note');
   await eventually(notes, (n) => expect(n).toBe(full));
   await choose(page, 'hand percussion', 'left out');
   await seesText(page, 'of hand percussion');
@@ -308,10 +308,10 @@ test('each stem of the demo sounds where its hits are, and is silent before them
   await changing(page, () => pressButton(page, 'by family'));
   const saved = await downloads(page);
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'sound');
-  await page.click('aria/all together, in one file');
-  await page.click('aria/a file a track (by family)');
-  await choose(page, 'depth', '16 bits, with dither');
+  await pressButton(page, 'audio');
+  await page.click('aria/the mix, in one file');
+  await page.click('aria/one file per track (by family)');
+  await choose(page, 'bit depth', '16 bits, with dither');
   await seesText(page, /Saltmarsh Signal, \d\d Kick\.wav/);
   await write(page);
   const files = unzipSync(await saved.next());
@@ -346,15 +346,15 @@ test('sound goes out packed without loss, and small with some', async () => {
   const { page } = bench;
   const saved = await downloads(page);
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'sound');
+  await pressButton(page, 'audio');
   await choose(page, 'what', 'section: intro');
-  await choose(page, 'its end', 'a loop: what rings is laid under its start');
-  await choose(page, 'depth', '16 bits, with dither');
+  await choose(page, 'ending', 'a loop: the tail is mixed into its start');
+  await choose(page, 'bit depth', '16 bits, with dither');
   const files: Buffer[] = [];
   for (const [kind, ending] of [
-    ['WAV: samples as they are', 'wav'],
-    ['FLAC: the same, packed', 'flac'],
-    ['MP3: small, with some loss', 'mp3'],
+    ['WAV: uncompressed', 'wav'],
+    ['FLAC: lossless', 'flac'],
+    ['MP3: small, lossy', 'mp3'],
   ]) {
     await choose(page, 'as', kind);
     await seesText(page, `Saltmarsh Signal, intro.${ending}`);
@@ -407,7 +407,7 @@ test('everything is backed up into a folder by itself, and a song file has its p
   expect(more).toEqual([]);
   await pressButton(page, 'stop backing up into “out”');
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'the song');
+  await pressButton(page, 'song file');
   await page.waitForSelector('aria/the picture of Saltmarsh Signal that is in the file');
   await pressButton(page, 'save the song');
   const parts = unzipSync(await saved.next());
@@ -416,11 +416,11 @@ test('everything is backed up into a folder by itself, and a song file has its p
   );
 });
 
-test('files are rendered straight into a folder, and of what is called off nothing is left in it', async () => {
+test('files are rendered straight into a folder, and of what is cancelled nothing is left in it', async () => {
   const { page } = bench;
   const inFolder = await folderOf(page);
   await goTo(page, `${DEMO}/deliver`);
-  await pressButton(page, 'sound');
+  await pressButton(page, 'audio');
   await choose(page, 'what', 'each section, a file each');
   const names = await page.waitForSelector('aria/names of the files');
   await names!.click({ count: 3 });
@@ -429,15 +429,15 @@ test('files are rendered straight into a folder, and of what is called off nothi
   await choose(page, 'packed', 'into a folder');
   await write(page);
   await seesText(page, '1 of 9 written');
-  await pressButton(page, 'call it off');
-  await seesText(page, 'Called off: no file was written.');
+  await pressButton(page, 'cancel');
+  await seesText(page, 'Cancelled: no file was written.');
   await eventually(inFolder, (files) => expect(files).toEqual([]));
-  await choose(page, 'as', 'FLAC: the same, packed');
+  await choose(page, 'as', 'FLAC: lossless');
   await choose(page, 'what', 'some sections');
   await seesText(page, 'Saltmarsh Signal, intro.flac');
   await page.click('aria/a file each');
   await seesText(page, 'stems/01 intro.flac');
-  await page.click('aria/a file a track (by piece)');
+  await page.click('aria/one file per track (by piece)');
   await write(page);
   await seesText(page, /files were written into “out”/);
   const files = await inFolder();

@@ -53,7 +53,7 @@ async function takeBass(): Promise<void> {
   await (field as import('puppeteer-core').ElementHandle<HTMLInputElement>).uploadFile(
     onDisk('bass.mid', bassFile(40)),
   );
-  await changing(page, () => pressButton(page, 'take it as a guide'));
+  await changing(page, () => pressButton(page, 'use it as a reference part'));
   await keys(page, 'Escape');
   await nothingInFront(page);
 }
@@ -140,7 +140,7 @@ test('from an empty song to a part that is drafted, changed and delivered, with 
   expect(await seed()).toBe(before);
 
   // Two bars are changed by hand, and stay through another draft.
-  await pressButton(page, 'this place');
+  await pressButton(page, 'here only');
   await chooseBars(6);
   await (await page.waitForSelector('button::-p-text(Kick)'))!.click();
   await changing(page, () => keys(page, 'x'));

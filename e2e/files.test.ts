@@ -101,7 +101,7 @@ describe('a MIDI file that goes out', () => {
     expect(texts.slice(0, 3)).toEqual(['intro', 'verse', 'chorus']);
     // The guides go out only when they are asked for, and never among the drums.
     expect(names.join()).not.toContain('bass');
-    await (await named(page, 'the guides too, on channels of their own')).click();
+    await (await named(page, 'reference parts too, on channels of their own')).click();
     await seesText(page, '(guide)');
     await pressButton(page, 'write the file');
     const all = parseMidi(await files.next()).tracks.flat();
@@ -211,7 +211,7 @@ test('a file without a drum channel takes nothing by itself; its drums and its b
     (await page.waitForSelector(`input[aria-label="${name}"]:not([disabled])`))!.click();
   await tick('take track 1, channel 4');
   await seesText(page, '4 hits in 1 bar');
-  await tick('track 2, channel 2 as a guide');
+  await tick('track 2, channel 2 as a reference part');
   const open = await page.waitForSelector('xpath///button[.="open as a new song"]');
   await open!.click();
   await atStage(page, 'weave');

@@ -189,7 +189,7 @@ describe('candidates for the chorus', () => {
     await keys(page, 't');
     await pressButton(page, 'the section that is heard');
     await seesText(page, /Kick of “Straight rock 5.*over chorus, \d times over: changes 3 places/);
-    await changing(page, () => pressButton(page, 'take'));
+    await changing(page, () => pressButton(page, 'copy'));
     await nothingInFront(page);
     await keys(page, 'Alt+f');
     await search('bossa ride');
@@ -391,7 +391,7 @@ test('a kit an octave lower is read as a kit, and an unknown note is said what i
 
 test('a bass line of a file becomes a guide, from a bar on', async () => {
   await keys(page, 'Alt+g');
-  await seesText(page, 'Guides');
+  await seesText(page, 'Reference parts');
   const bytes = fileOf(
     [0, 96, 192].map((tick) => ({ tick, note: 33, velocity: 90, duration: 80, channel: 1 })),
     { ppq: 96 },
@@ -406,7 +406,7 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
     field.files = transfer.files;
     field.dispatchEvent(new Event('change', { bubbles: true }));
   }, Buffer.from(bytes).toString('base64'));
-  await changing(page, () => pressButton(page, 'take it as a guide'));
+  await changing(page, () => pressButton(page, 'use it as a reference part'));
   await seesText(page, '3 notes');
   const bar = await named(page, 'Track 1, from bar');
   expect(await bar.evaluate((field) => (field as HTMLInputElement).value)).toBe('1');

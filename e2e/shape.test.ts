@@ -419,7 +419,7 @@ describe('more ways to write', () => {
     await menu('k', 'l');
     await typeInto('steps of 16, number', '5');
     await keys(page, 'Enter');
-    await seesText(page, 'all heard after 5 passes');
+    await seesText(page, 'heard in full after 5 times');
     await seesText(page, 'loops 5 steps');
     expect(await steps('snare')).toHaveLength(16);
     await menu('k', '2');

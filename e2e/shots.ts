@@ -78,7 +78,7 @@ export async function main(): Promise<void> {
   await page.goto(`${HOME}/?demo=fresh`);
   await page.waitForSelector('li canvas');
   await goTo(page, `${DEMO}/weave`);
-  await seesText(page, /same again \d+/);
+  await seesText(page, /repeated bars \d+/);
   await page.click('[aria-label="sections in order"] [role=listitem]:nth-child(2) button');
   await shot('weave');
   await weaving(page, shot);
@@ -108,9 +108,9 @@ export async function main(): Promise<void> {
       await seesText(page, '09 outro.mid');
     },
     async () => {
-      await pressButton(page, 'sound');
+      await pressButton(page, 'audio');
       await choose(page, 'what', 'section: chorus 1');
-      await page.click('aria/a file a track (by piece)');
+      await page.click('aria/one file per track (by piece)');
       await seesText(page, /Kick\.wav/);
       await page.$$eval('button', (all) =>
         all.find((one) => /^write \d+ files$/.test(one.innerText))?.click(),
@@ -129,7 +129,7 @@ export async function main(): Promise<void> {
       await page.waitForSelector('[data-drawn] .vf-stavenote');
     },
     async () => {
-      await choose(page, 'how much is written', 'slashes, with cues');
+      await choose(page, 'density', 'slashes, with cues');
       // What is as before stands where its section begins again.
       await pressButton(page, 'Saltmarsh Signal, page 2.svg');
       await seesText(page, 'as before');

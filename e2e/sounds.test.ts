@@ -188,7 +188,7 @@ test('the note map of a song: ready ones, one’s own, what clashes, and out as 
   const saves = await downloads(page);
   await goTo(page, `${DEMO}/balance`);
   await keys(page, 'z');
-  await seesText(page, 'Note map: which note each stroke has');
+  await seesText(page, 'Note map: the MIDI note of each stroke');
   await seesText(page, 'shared: note 46');
   await (await page.waitForSelector('aria/map[role="combobox"]'))!.click();
   const ten = await page.waitForSelector('aria/ten keys[role="option"]');

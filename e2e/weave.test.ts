@@ -192,7 +192,7 @@ describe('reach', () => {
     await changing(page, () => keys(page, 'z'));
     await keys(page, 'x');
     await seesText(page, 'The section “chorus” is locked against change.');
-    await changing(page, () => pressButton(page, 'lift the lock'));
+    await changing(page, () => pressButton(page, 'unlock'));
     await changing(page, () => keys(page, 'x'));
   });
 });
@@ -244,14 +244,14 @@ describe('what is laid', () => {
 describe('what is found', () => {
   test('what comes twice is listed, marked as meant, and varied', async () => {
     await eventually(
-      () => fact('same again'),
+      () => fact('repeated bars'),
       (says) => expect(says).toMatch(/\d+ %/),
     );
-    const share = async () => Number(/\d+/.exec(await fact('same again'))![0]);
+    const share = async () => Number(/\d+/.exec(await fact('repeated bars'))![0]);
     const before = await share();
     await keys(page, 'g');
     await page.waitForSelector('[role=option][aria-selected=true]');
-    await changing(page, () => pressButton(page, 'it is meant'));
+    await changing(page, () => pressButton(page, 'keep as intended'));
     await eventually(share, (now) => expect(now).toBeLessThan(before));
     await keys(page, 'v');
     await page.waitForSelector('[aria-label=offers] li button[aria-label^="take"]');

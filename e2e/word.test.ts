@@ -266,7 +266,7 @@ test('a dialog does nothing with a number that cannot be: its button leads back 
 test('a row that is scaled by its name in one place is another there alone, and Escape takes it back', async () => {
   await goTo(page, `${DEMO}/weave`);
   await drawn(page);
-  await pressButton(page, 'this place');
+  await pressButton(page, 'here only');
   await keys(page, 'ArrowRight', 'ArrowRight', 'e');
   await atStage(page, 'shape');
   await seesText(page, 'an edit here changes 1 place');

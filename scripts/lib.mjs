@@ -110,7 +110,8 @@ export async function runTypeScript(entry, ...args) {
     platform: 'node',
     format: 'esm',
     packages: 'external',
-    alias: { '@': './src' },
+    // Node finds no names in this one, which is not an ES module: it is bundled.
+    alias: { '@': './src', wavefile: './node_modules/wavefile/dist/wavefile.js' },
     logLevel: 'warning',
   });
   const { main } = await import(new URL(`../${outfile}`, import.meta.url));

@@ -28,6 +28,7 @@ const CORE = [
     'random',
     'memo',
     'names',
+    'words',
     'model',
     'pattern',
     'weave',

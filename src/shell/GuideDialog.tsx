@@ -6,7 +6,8 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { marked } from 'marked';
-import { useEffect, useState } from 'react';
+import { Fragment, useEffect, useState } from 'react';
+import { TERMS } from '@/core/words';
 import { WhileOpen } from '@/look/WhileOpen';
 import { keyOf } from '@/state/acts';
 import { closeDialog, openDialog } from '@/state/dialogs/dialogs';
@@ -21,7 +22,8 @@ export const GUIDE_PAGES = [
   ['balance', 'Balance'],
   ['deliver', 'Deliver'],
 ] as const;
-type GuidePage = (typeof GUIDE_PAGES)[number][0];
+const WORDS = 'words';
+type GuidePage = (typeof GUIDE_PAGES)[number][0] | typeof WORDS;
 
 /** How it is done: the whole way, and a page a stage; the one of the stage that is open comes first. */
 export function GuideDialog() {
@@ -52,7 +54,7 @@ function Pages() {
         aria-label="pages of the guide"
         sx={{ display: 'flex', gap: 1, px: 3, pb: 1 }}
       >
-        {GUIDE_PAGES.map(([id, name]) => (
+        {[...GUIDE_PAGES, [WORDS, 'Words'] as const].map(([id, name]) => (
           <Button
             key={id}
             role="tab"
@@ -85,7 +87,9 @@ function Pages() {
           '& p, & ol, & ul': { maxWidth: 720 },
         }}
       >
-        {html === undefined ? (
+        {page === WORDS ? (
+          <Words />
+        ) : html === undefined ? (
           'Opening …'
         ) : (
           // The pages come with the application, from its own server.
@@ -103,12 +107,31 @@ function Pages() {
   );
 }
 
+/** The words that Verse Loom gives a meaning of its own. All others are the trade’s. */
+function Words() {
+  return (
+    <>
+      <h1>Words</h1>
+      <p>Most words here are those of drummers and engineers. These are ours:</p>
+      <Box component="dl" sx={{ '& dt': { fontWeight: 600 }, '& dd': { m: 0, mb: 1 } }}>
+        {TERMS.map(({ word, meaning }) => (
+          <Fragment key={word}>
+            <dt>{word}</dt>
+            <dd>{meaning}</dd>
+          </Fragment>
+        ))}
+      </Box>
+    </>
+  );
+}
+
 const read = new Map<string, string>();
 
 /** A page of the guide as HTML; undefined until it is there. */
 function usePage(page: GuidePage): string | undefined {
   const [shown, setShown] = useState<{ page: GuidePage; html: string }>();
   useEffect(() => {
+    if (page === WORDS) return;
     let here = true;
     const show = (html: string) => here && setShown({ page, html });
     void (async () => {

@@ -42,7 +42,7 @@ function Body({ close }: { close: () => void }) {
   const field = useRef<HTMLInputElement>(null);
   return (
     <>
-      <DialogTitle id="guides-title">Guides</DialogTitle>
+      <DialogTitle id="guides-title">Reference parts</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2 }}>
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
           A bass line or a riff to play against. It is heard with the drums and drawn under the
@@ -63,7 +63,7 @@ function Body({ close }: { close: () => void }) {
           type="file"
           hidden
           accept=".mid,.midi,.smf,.rmi,.kar,audio/midi"
-          aria-label="choose a MIDI file with a guide"
+          aria-label="choose a MIDI file with a reference part"
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = '';
@@ -110,7 +110,7 @@ function Row({ guide }: { guide: Guide }) {
         max={Math.max(1, songBars(song))}
         integer
         width={88}
-        onChange={(next) => edit({ type: 'move guide', id, tick: tickOfBar(song, next) })}
+        onChange={(next) => edit({ type: 'move reference part', id, tick: tickOfBar(song, next) })}
       />
       <Slider
         size="small"
@@ -120,19 +120,22 @@ function Row({ guide }: { guide: Guide }) {
         max={1}
         step={0.01}
         onChange={(_, next) =>
-          preview([{ type: 'change guide', id, level: next as number }], 'level of a guide')
+          preview(
+            [{ type: 'change reference part', id, level: next as number }],
+            'level of a reference part',
+          )
         }
         onChangeCommitted={() => commitGesture()}
       />
       <Button
         aria-pressed={muted ?? false}
-        onClick={() => edit({ type: 'change guide', id, muted: !muted })}
+        onClick={() => edit({ type: 'change reference part', id, muted: !muted })}
       >
         {muted ? 'muted' : 'mute'}
       </Button>
       <IconButton
         aria-label={`take ${name} away`}
-        onClick={() => edit({ type: 'remove guide', id })}
+        onClick={() => edit({ type: 'remove reference part', id })}
       >
         <CloseIcon fontSize="small" />
       </IconButton>
@@ -147,7 +150,9 @@ function Row({ guide }: { guide: Guide }) {
           <Switch
             size="small"
             checked={home !== undefined}
-            onChange={(_, next) => edit({ type: 'anchor guide', id, to: next ? 'place' : 'song' })}
+            onChange={(_, next) =>
+              edit({ type: 'anchor reference part', id, to: next ? 'place' : 'song' })
+            }
           />
         }
       />
@@ -192,7 +197,7 @@ function Choose({ name }: { name: string }) {
           disabled={!chosen}
           onClick={() => takeGuide(source, chosen?.name ?? name, tickOfBar(song, bar))}
         >
-          take it as a guide
+          use it as a reference part
         </Button>
         <Button onClick={dropComingGuide}>another file</Button>
       </Box>

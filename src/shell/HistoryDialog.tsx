@@ -39,7 +39,7 @@ function Body() {
   const steps = [...past.map(({ label }) => label), ...future.map(({ label }) => label).reverse()];
   return (
     <>
-      <DialogTitle id="history-title">What was done</DialogTitle>
+      <DialogTitle id="history-title">History</DialogTitle>
       <DialogContent>
         <Box
           component="ol"

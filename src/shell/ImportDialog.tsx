@@ -138,7 +138,7 @@ function Sources({ sources, guides, disabled }: SourcesProps) {
     <>
       <Typography sx={{ mb: 1 }}>
         {guides
-          ? 'What its drums are, and what comes in as a guide to play against:'
+          ? 'What its drums are, and what comes in as a reference part to play against:'
           : 'What its drums are:'}
       </Typography>
       <Table size="small" sx={{ mb: 2 }}>
@@ -174,7 +174,7 @@ function Sources({ sources, guides, disabled }: SourcesProps) {
                     onChange={() => void toggleIncomingGuide(id)}
                     slotProps={{
                       input: {
-                        'aria-label': `track ${track}, channel ${channel + 1} as a guide`,
+                        'aria-label': `track ${track}, channel ${channel + 1} as a reference part`,
                       },
                     }}
                   />

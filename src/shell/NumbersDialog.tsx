@@ -51,7 +51,7 @@ function Body() {
   const elsewhere = map.only ? strokes.filter((one) => !(strokeKey(one) in map.notes)).length : 0;
   return (
     <>
-      <DialogTitle id="numbers-title">Note map: which note each stroke has</DialogTitle>
+      <DialogTitle id="numbers-title">Note map: the MIDI note of each stroke</DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, pt: 1 }}>
           <ChoiceField

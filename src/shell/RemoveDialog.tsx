@@ -40,7 +40,7 @@ function Body() {
         </Typography>
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>leave it</Button>
+        <Button onClick={closeDialog}>cancel</Button>
         <Button variant="contained" autoFocus onClick={remove}>
           remove it
         </Button>

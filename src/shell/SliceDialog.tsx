@@ -166,12 +166,12 @@ function SliceRow({ slice, index }: { slice: Slice; index: number }) {
         onChange={(kind) => loop.setKind(index, kind as SliceKind)}
       />
       <Button
-        aria-label={`join slice ${index + 1} with the one before`}
+        aria-label={`merge slice ${index + 1} with the one before`}
         disabled={index === 0}
         onClick={() => loop.removeMark(index)}
         sx={{ minWidth: 0 }}
       >
-        join
+        merge
       </Button>
     </Box>
   );

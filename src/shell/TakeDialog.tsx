@@ -72,7 +72,7 @@ function Body() {
   if (!pattern) {
     return (
       <>
-        <DialogTitle id="take-title">Take strands</DialogTitle>
+        <DialogTitle id="take-title">Copy parts</DialogTitle>
         <DialogContent>Choose a groove first: arrow keys go through the list.</DialogContent>
         <DialogActions>
           <Button onClick={closeDialog}>close</Button>
@@ -233,7 +233,7 @@ function Body() {
         )}
         <Typography role="status" sx={{ minHeight: 40 }}>
           {pieces.length === 0
-            ? 'Choose at least one strand.'
+            ? 'Choose at least one part.'
             : goal !== 'patterns'
               ? over
                 ? `${capital(saysOver(pattern, pieces, over) ?? '')}.`
@@ -241,8 +241,8 @@ function Body() {
               : targets.length === 0
                 ? 'Choose the patterns that get them.'
                 : misfits.length > 0
-                  ? `${misfits.join(' ')} What is taken is ${SAID[fit]}.`
-                  : `${targets.length === 1 ? '1 pattern changes' : `${targets.length} patterns change`}; all other strands stay as they are.`}
+                  ? `${misfits.join(' ')} What is copied is ${SAID[fit]}.`
+                  : `${targets.length === 1 ? '1 pattern changes' : `${targets.length} patterns change`}; all other parts stay as they are.`}
         </Typography>
       </DialogContent>
       <DialogActions>
@@ -250,7 +250,7 @@ function Body() {
           cancel
         </Button>
         <Button variant="contained" disabled={!ready} onClick={take}>
-          take
+          copy
         </Button>
       </DialogActions>
     </Box>

@@ -23,7 +23,7 @@ const steps = (): DriveStep[] => [
     popover: {
       title: 'Sections',
       description:
-        'Press one to choose it. Places of one section are linked: an edit in one is in all of them, unless you say “this place”.',
+        'Press one to choose it. Places of one section are linked: an edit in one is in all of them, unless you say “here only”.',
     },
   },
   {

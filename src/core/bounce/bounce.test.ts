@@ -205,7 +205,7 @@ function worst(a: Float32Array, b: Float32Array): number {
   return most;
 }
 
-test('a track some of which goes past the bus is not bounced: its room does not go there', () => {
+test('a track some of which goes dry beside the drum bus is not bounced: its room does not go there', () => {
   const past = setStrip(song, 'snare', { dry: 0.5 }) as Song;
   expect(whyNotBounced(past, { place: verse.place.id, track: 'snare' })).toMatch(/past the bus/);
   expect(whyNotBounced(past, { place: verse.place.id, track: 'kick' })).toBeUndefined();

@@ -87,7 +87,7 @@ export function whyNotBounced(song: Song, of: Pick<Bounce, 'place' | 'track'>): 
   const past = stripsIn(song, of).find(({ dry = 0 }) => dry > 0);
   if (past) {
     const name = layoutOf(song).tracks.find(({ id }) => id === past.track)?.name ?? past.track;
-    return `Some of ${name} goes past the bus, and its room does not: a sound goes one way. Set its “past the bus” to 0 % in Balance, and bounce it then.`;
+    return `Some of ${name} goes dry beside the drum bus, and its room does not: a sound goes one way. Set its “parallel, dry” to 0 % in Balance, and bounce it then.`;
   }
   if (freeSounds(song.kit, 1) === undefined) return 'The kit has no room for one more sound.';
   return undefined;

@@ -118,10 +118,10 @@ export const BARS = {
     { words: 'take the swing out of the hits', menu: 'pattern', letter: 't' },
     'The hits are not swung at this step rate: none of the second steps comes late.',
   ),
-  'write cycles out': onPattern(
+  'write out loops and every n-th time': onPattern(
     {},
     (pattern) => writeOut(pattern),
-    { words: 'write cycles and loops out', menu: 'pattern', letter: 'c' },
+    { words: 'write out loops and every n-th time', menu: 'pattern', letter: 'c' },
     `There is nothing to write out, or it would be longer than ${MAX_BARS} bars.`,
   ),
   'insert bars': onPattern(

@@ -132,7 +132,7 @@ const ALL = {
           ['ghosts', 'ghosts'],
           ['bursts', 'bursts'],
           ['flams', 'flams and drags'],
-          ['cycles', 'hits with a cycle'],
+          ['cycles', 'hits of every n-th time'],
         ],
       }),
       how: ask(choice(['instead', 'besides']), 'selected', 'instead', {

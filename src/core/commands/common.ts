@@ -24,7 +24,7 @@ export const velocity = (label: Ask<number>['label'], initial: Ask<number>['init
 export const ms = (label: string, initial: Ask<number>['initial'], limits: Limits) =>
   ask(number(limits), label, initial, { unit: 'ms' });
 
-export const seed = () => ask(number([0, 0xffffffff], { whole: true }), 'roll', 1, { seed: true });
+export const seed = () => ask(number([0, 0xffffffff], { whole: true }), 'seed', 1, { seed: true });
 
 /** The step rates to choose from. */
 export const RATES: readonly Option<Ticks>[] = STEP_RATES.map(

@@ -11,7 +11,7 @@ export const MENUS = {
   velocity: 'velocity',
   timing: 'timing',
   voice: 'voice',
-  time: 'shape of time',
+  time: 'half, double, reverse',
   ornaments: 'ornaments',
   row: 'row',
   pattern: 'bars',

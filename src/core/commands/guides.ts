@@ -5,12 +5,12 @@ import { choice, flag, id, number, optional, part, text } from './value';
 
 /** Parts to play against. */
 export const GUIDES = {
-  'add guide': onSong(
+  'add reference part': onSong(
     { guide: part<Guide>('guide', (value, song) => isGuide(value, song)) },
     (song, { guide }) => addGuide(song, guide),
     'guides',
   ),
-  'change guide': onSong(
+  'change reference part': onSong(
     {
       id: id('guide'),
       name: optional(text(300)),
@@ -25,15 +25,19 @@ export const GUIDES = {
       }),
     'guides',
   ),
-  'move guide': onSong(
+  'move reference part': onSong(
     { id: id('guide'), tick: number([0, MAX_TICKS]) },
     (song, told) => moveGuide(song, told.id, told.tick),
     'guides',
   ),
-  'anchor guide': onSong(
+  'anchor reference part': onSong(
     { id: id('guide'), to: choice(['place', 'song']) },
     (song, told) => anchorGuide(song, told.id, told.to),
     'guides',
   ),
-  'remove guide': onSong({ id: id('guide') }, (song, told) => removeGuide(song, told.id), 'guides'),
+  'remove reference part': onSong(
+    { id: id('guide') },
+    (song, told) => removeGuide(song, told.id),
+    'guides',
+  ),
 };

@@ -176,7 +176,7 @@ export const ORNAMENTS = {
     {
       of: ask(
         number([1, HIT_LIMITS.cycle[1]], { whole: true }),
-        'passes',
+        'of how many times',
         (bench: Bench) => hitWith(bench, 'cycle')?.of ?? 2,
       ),
       on: ask(
@@ -188,9 +188,9 @@ export const ORNAMENTS = {
     },
     (pattern, ids, { of, on }) =>
       on.length === 0
-        ? 'Choose at least one pass on which the hits sound.'
+        ? 'Choose at least one time on which the hits sound.'
         : setCycle(pattern, ids, { of, on }),
-    { words: 'cycle …', menu: 'ornaments', letter: 'y' },
+    { words: 'every n-th time …', menu: 'ornaments', letter: 'y' },
   ),
   'random values': onHits(
     {

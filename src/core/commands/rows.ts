@@ -37,13 +37,13 @@ export const ROWS = {
   'as it came': onPattern(
     { piece: rowHere() },
     (pattern, { piece }, { kit }) => asItCame(pattern, piece, kit),
-    { words: 'as it came from its groove', menu: 'row', letter: 'c' },
+    { words: 'reset to its groove', menu: 'row', letter: 'c' },
     'This row is as it came, or was not taken from another groove.',
   ),
   'clear strand': onPattern(
     { piece: rowHere() },
     (pattern, { piece }) => clearStrand(pattern, piece),
-    { words: 'take its hits out', menu: 'row', letter: 'q' },
+    { words: 'clear its hits', menu: 'row', letter: 'q' },
     'This row has no hits.',
   ),
   'set strand step': onPattern(

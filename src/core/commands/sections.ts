@@ -124,11 +124,7 @@ export const SECTIONS = {
     (song, told) => whyNotMerged(song, told.place) ?? mergeNext(song, told.place),
     'merge-place',
   ),
-  'put on its own': onSong(
-    { place: id('place') },
-    (song, told) => onItsOwn(song, told.place),
-    'own-place',
-  ),
+  unlink: onSong({ place: id('place') }, (song, told) => onItsOwn(song, told.place), 'own-place'),
   'link place': onSong(
     { place: id('place'), section: id('section'), keep: flag() },
     (song, told) =>

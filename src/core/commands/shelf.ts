@@ -81,7 +81,7 @@ export const SHELF = {
         : 'A song keeps at least one pattern. Add another one first.',
     'remove-pattern',
   ),
-  'pass over': onSong(
+  reject: onSong(
     {
       offcuts: list(
         part<Offcut>('offcut', (value, { kit }) => isOffcut(value, kit)),
@@ -110,7 +110,7 @@ export const SHELF = {
     },
     'tab-shelf',
   ),
-  'lay together': onSong(
+  merge: onSong(
     { ids: list(id('pattern'), 1000), newId: id('new'), name: text(300) },
     (song, { ids, newId, name }) => {
       const chosen = ids.flatMap((one) => findPattern(song, one) ?? []);
@@ -118,7 +118,7 @@ export const SHELF = {
     },
     'tab-shelf',
   ),
-  'lift track': onSong(
+  'extract track': onSong(
     {
       // Without a pattern, from a stretch of the song.
       pattern: optional(id('pattern')),
@@ -145,7 +145,7 @@ export const SHELF = {
     },
     'tab-shelf',
   ),
-  'take strands': onPattern(
+  'copy parts': onPattern(
     {
       source: patternValue(),
       pieces: list(id('piece'), 1000),

@@ -111,12 +111,12 @@ export const SPANS = {
       silence(song, { ...where, pieces: some ? [...some] : 'all' }, span),
     'silence',
   ),
-  'as the section has it': onSong(
+  'undo local changes': onSong(
     { place: id('place'), spans: optional(list(id('span'), 1000)) },
     (song, told) => asSection(song, told.place, told.spans),
     'as-section',
   ),
-  'make it the section’s': onSong(
+  'apply to all linked': onSong(
     { place: id('place'), spans: optional(list(id('span'), 1000)) },
     (song, told) => makeSections(song, told.place, told.spans),
     'make-sections',
@@ -155,7 +155,7 @@ export const SPANS = {
       ),
     'playable',
   ),
-  'fit to guide': onSong(
+  'fit to reference part': onSong(
     { ...stretch(), guide: id('guide'), piece: id('piece'), how: choice(FITTINGS) },
     (song, { place, from, to, reach, guide, piece, how }) =>
       fitStrand(song, { place, stretch: { from, to }, reach, guide, piece, how }),

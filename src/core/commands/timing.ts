@@ -29,7 +29,7 @@ import {
 
 /** When hits sound, and feels. */
 export const TIMING = {
-  'set push': onHits(
+  'timing offset': onHits(
     { push: number(HIT_LIMITS.push) },
     (pattern, ids, { push }) => setPush(pattern, ids, push),
     'earlier',

@@ -64,12 +64,12 @@ export const VELOCITY = {
   'level velocity': onHits(
     { percent: percent('towards the mean', 50) },
     (pattern, ids, told) => levelVelocity(pattern, ids, told),
-    { words: 'level …', menu: 'velocity', letter: 'l' },
+    { words: 'compress …', menu: 'velocity', letter: 'l' },
   ),
   'spread velocity': onHits(
     { percent: percent('away from the mean', 40, 200) },
     (pattern, ids, told) => spreadVelocity(pattern, ids, told),
-    { words: 'spread …', menu: 'velocity', letter: 'p' },
+    { words: 'expand …', menu: 'velocity', letter: 'p' },
   ),
   'random velocity': onHits(
     { low: velocity('softest', 60), high: velocity('loudest', 100), seed: seed() },

@@ -125,7 +125,7 @@ function stemsOf({ song, click }: HeardSong): Stem[] {
   const none = onlyTrack(song, undefined);
   if (song.guides.length > 0) {
     const guides = { ...none, guides: song.guides };
-    stems.push({ name: 'Guides', track: 'guides', song: guides, click: false, hits: 0 });
+    stems.push({ name: 'Reference parts', track: 'guides', song: guides, click: false, hits: 0 });
   }
   if (click) stems.push({ name: 'Click', track: 'click', song: none, click, hits: 0 });
   return stems;

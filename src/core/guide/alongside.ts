@@ -177,9 +177,9 @@ export interface FittingWish {
 /** Why there is nothing to fit. */
 const NOTHING: Readonly<Record<Fitting, string>> = {
   'take out alone': 'No stroke stands alone in these bars.',
-  'add at accents': 'The guide has no accents without a stroke in these bars.',
+  'add at accents': 'The reference part has no accents without a stroke in these bars.',
   'pull near': 'No stroke is near a note without being on it in these bars.',
-  follow: 'The guide is silent in these bars.',
+  follow: 'The reference part is silent in these bars.',
 };
 
 /**

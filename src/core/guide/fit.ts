@@ -96,9 +96,9 @@ function near(moments: readonly Ticks[], others: readonly Ticks[]): boolean[] {
 
 /** "meets 6 of 8 notes of the guide; 1 kick falls where it is silent". */
 export function saidFit({ onsets, met, alone }: Fit): string {
-  if (onsets === 0) return 'the guide is silent here';
+  if (onsets === 0) return 'the reference part is silent here';
   const kicks = alone === 1 ? '1 kick falls' : `${alone} kicks fall`;
-  return `meets ${met} of ${onsets} notes of the guide${alone > 0 ? `; ${kicks} where it is silent` : ''}`;
+  return `meets ${met} of ${onsets} notes of the reference part${alone > 0 ? `; ${kicks} where it is silent` : ''}`;
 }
 
 /** How a pattern fits the guides in a stretch of a song. */

@@ -40,9 +40,9 @@ test('a guide is heard, mutes, and never gets into the drums', () => {
   expect(heard).toBeGreaterThan(100);
   expect([...notes].filter((_, i) => lanes[i] === guideLane).every(isPluck)).toBe(true);
   const id = song.guides[0].id;
-  const muted = applyCommand(song, { type: 'change guide', id, muted: true });
+  const muted = applyCommand(song, { type: 'change reference part', id, muted: true });
   expect([...compileScore(muted).lanes]).not.toContain(guideLane);
-  const bare = applyCommand(song, { type: 'remove guide', id });
+  const bare = applyCommand(song, { type: 'remove reference part', id });
   const options = { ppq: 960, layout: 'one' } as const;
   expect(exportMidi(song, options)).toEqual(exportMidi(bare, options));
   expect(importMidi(exportMidi(song, options), 'x').report.hits).toBe(

@@ -241,7 +241,7 @@ describe('against a guide', () => {
   test('a kick on each of its notes fits wholly, and it is said in words', () => {
     const onsets = onsetsBetween(guides, 0, 3840);
     const good = fitOf(strokes('BD |o-----o-o-------|'), onsets, 3840);
-    expect([good.score, saidFit(good)]).toEqual([100, 'meets 3 of 3 notes of the guide']);
+    expect([good.score, saidFit(good)]).toEqual([100, 'meets 3 of 3 notes of the reference part']);
     const half = fitOf(strokes('BD |o-----o-o-oo-o--|'), onsets, 3840);
     expect([half.score, half.alone]).toEqual([50, 3]);
     const bad = fitOf(strokes('BD |----o-------o---|'), onsets, 3840);

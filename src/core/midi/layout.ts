@@ -176,7 +176,7 @@ function cutsOf(
   for (const { tick, beats, unit } of meters) {
     const next = { beats, unit };
     if (!isMeter(next)) {
-      repaired.push(`The time signature ${beats}/${unit} cannot be counted; it was passed over.`);
+      repaired.push(`The time signature ${beats}/${unit} cannot be counted; it was left out.`);
     } else if (!sameMeter(next, meter) || tick === 0) {
       cuts.push({ tick: tick * scale, meter: next });
       meter = next;

@@ -27,7 +27,7 @@ export function salvageGuide(
       within(note.note, [0, 127]) &&
       within(note.length, [Number.MIN_VALUE, MAX_TICKS]) &&
       within(note.velocity, [1, 127]);
-    finds.expect(sound, where, 'A guide has notes that cannot be played.');
+    finds.expect(sound, where, 'A reference part has notes that cannot be played.');
     if (sound) before = note.at;
     return sound ? note : undefined;
   });
@@ -35,20 +35,20 @@ export function salvageGuide(
     ...raw,
     notes,
     name: finds.value(raw.name, isText, 'guide', where, 'It has no name.'),
-    at: finds.value(raw.at, isTick, 0, where, 'A guide starts within the song.'),
+    at: finds.value(raw.at, isTick, 0, where, 'A reference part starts within the song.'),
     level: finds.value(
       raw.level,
       (level) => within(level, [0, 1]),
       0.7,
       where,
-      'The level of a guide must be 0 to 1.',
+      'The level of a reference part must be 0 to 1.',
     ),
   };
   const spoilt: (keyof Guide)[] = [];
   const muted = raw.muted === undefined || typeof raw.muted === 'boolean';
-  if (!finds.expect(muted, where, 'A guide is muted, or it is not.')) spoilt.push('muted');
+  if (!finds.expect(muted, where, 'A reference part is muted, or it is not.')) spoilt.push('muted');
   const there = raw.place === undefined || places.has(raw.place);
-  if (!finds.expect(there, where, 'A guide starts in a place that is not there.')) {
+  if (!finds.expect(there, where, 'A reference part starts in a place that is not there.')) {
     spoilt.push('place');
   }
   return withParts(raw, parts, spoilt);
@@ -98,7 +98,7 @@ export function salvageOffcut(
   const raw = value as unknown as Offcut;
   const why = raw.why === 'passed' || raw.why === 'removed';
   const sound =
-    finds.expect(why, where, 'It was passed over, or removed.') &&
+    finds.expect(why, where, 'It was rejected, or removed.') &&
     finds.expect(isGrooveRef(raw.groove), where, 'The groove it is of is not said as it must be.');
   if (!sound) return undefined;
   if (raw.pattern === undefined) {

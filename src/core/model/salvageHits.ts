@@ -125,12 +125,13 @@ function problemOfBurst(value: unknown): string | undefined {
 
 function problemOfCycle(value: unknown): string | undefined {
   const { of, on } = isRecord(value) ? value : NOTHING;
-  if (!(Number.isInteger(of) && within(of, HIT_LIMITS.cycle))) return 'A cycle has 2 to 16 passes.';
+  if (!(Number.isInteger(of) && within(of, HIT_LIMITS.cycle)))
+    return 'A hit sounds on some of 2 to 16 times.';
   const inOrder =
     Array.isArray(on) &&
     on.length > 0 &&
     on.every((pass, i) => Number.isInteger(pass) && pass > (on[i - 1] ?? 0) && pass <= of);
-  return inOrder ? undefined : 'A cycle must name passes it has.';
+  return inOrder ? undefined : 'A hit must sound on times that there are.';
 }
 
 const NOTHING: Raw = {};

@@ -82,7 +82,7 @@ export const LANES = {
     show: (value) => `${value}`,
   },
   push: {
-    name: 'off the step',
+    name: 'timing offset',
     unit: 'ticks',
     limits: [-120, 120],
     rest: 0,

@@ -108,7 +108,7 @@ test('a downbeat can be pushed early, and is heard before the bar of its section
   const { id, strands } = song.patterns.find((pattern) => pattern.id === 'verse')!;
   const first = strands.find(({ piece }) => piece === 'kick')!.hits[0];
   const ids = [first.id];
-  const straight = applyCommand(song, { type: 'set push', pattern: id, ids, push: 0 });
+  const straight = applyCommand(song, { type: 'timing offset', pattern: id, ids, push: 0 });
   const early = applyCommand(straight, { type: 'nudge', pattern: id, ids, by: -60 });
   const kicks = timeline(early).filter(
     (timed) => timed.hit === first.id && timed.pattern === id && timed.piece === 'kick',

@@ -50,7 +50,7 @@ function spokenFigures({ flam, burst, choke, cycle, reverse, swell }: Hit): stri
   if (choke) words.push('choked');
   if (swell) words.push('with a swell');
   if (reverse) words.push('reversed');
-  if (cycle) words.push(`on pass ${cycle.on.join(' and ')} of ${cycle.of}`);
+  if (cycle) words.push(`on time ${cycle.on.join(' and ')} of ${cycle.of}`);
   return words;
 }
 

@@ -24,7 +24,7 @@ export function liftTrack(song: Song, of: LiftedFrom, lifting: Lifting): Song | 
   if (!track) return GONE;
   if (findPattern(song, newId)) return song;
   const source = 'pattern' in of ? findPattern(song, of.pattern) : stretchOf(song, of.from, of.to);
-  if (!source) return 'There is nothing to lift: that pattern is not there any more.';
+  if (!source) return 'There is nothing to extract: that pattern is not there any more.';
   if (typeof source === 'string') return source;
   const alone = onlyHits(source, hitsOnTrack(song, source, id));
   if (alone.strands.length === 0)

@@ -93,7 +93,7 @@ test('merging any two neighbours changes nothing that sounds', () => {
   );
 });
 
-test('a place on its own sounds as before, and edits of the section pass it by', () => {
+test('a place on its own sounds as before, and edits of the section time it by', () => {
   fc.assert(
     fc.property(anyPlace, ({ song, place, section }) => {
       const alone = onItsOwn(song, place);
@@ -325,7 +325,7 @@ test('several places are pasted linked or on their own, and moved together', () 
       const ids = song.places.slice(0, 2).map(({ id }) => id);
       const copied = copyPlaces(song, ids);
       const newIds = ['new-x', 'new-y'].slice(0, ids.length);
-      const linking = linked ? 'linked' : 'on its own';
+      const linking = linked ? 'linked' : 'unlinked';
       const index = i % (song.places.length + 1);
       const after = pastePlaces(song, copied, { index, linking, newIds });
       expect(checkSong(after)).toEqual([]);

@@ -393,7 +393,7 @@ export function placesReached(
 
 /** "this place", "this section", "everywhere": what a reach is called. */
 export const REACH_NAMES: Readonly<Record<Reach, string>> = {
-  place: 'this place',
-  section: 'this section',
+  place: 'here only',
+  section: 'all linked',
   everywhere: 'everywhere',
 };

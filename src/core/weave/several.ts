@@ -17,7 +17,7 @@ export function copyPlaces(song: Song, ids: readonly string[]): Copied {
 }
 
 /** Whether what is pasted or repeated stays linked to what it was copied from. */
-export const LINKINGS = ['linked', 'on its own'] as const;
+export const LINKINGS = ['linked', 'unlinked'] as const;
 export type Linking = (typeof LINKINGS)[number];
 
 /**

@@ -194,7 +194,7 @@ describe('sections and places', () => {
     const slow = applyCommand(two, { type: 'set tempo at', place: 'slow', at: 0, bpm: 60 });
     const guide = { id: 'g', name: 'g', place: 'slow', at: 480, level: 1 };
     const notes = [{ at: 0, length: 100, note: 40, velocity: 90 }];
-    const guided = applyCommand(slow, { type: 'add guide', guide: { ...guide, notes } });
+    const guided = applyCommand(slow, { type: 'add reference part', guide: { ...guide, notes } });
     expect([bpmAt(guided, 0), bpmAt(guided, 15_360), bpmAt(guided, 19_200)]).toEqual([120, 60, 60]);
     const moved = applyCommand(guided, { type: 'move places', places: ['slow'], to: 0 });
     expect([bpmAt(moved, 0), bpmAt(moved, 3840)]).toEqual([60, 120]);
@@ -204,7 +204,7 @@ describe('sections and places', () => {
     expect(bpmAt(removed, 0)).toBe(120);
     expect(guideStart(removed, removed.guides[0])).toBe(480);
     expect(checkSong(removed)).toEqual([]);
-    const fixed = applyCommand(moved, { type: 'anchor guide', id: 'g', to: 'song' });
+    const fixed = applyCommand(moved, { type: 'anchor reference part', id: 'g', to: 'song' });
     const back = applyCommand(fixed, { type: 'move places', places: ['slow'], to: 2 });
     expect(guideStart(back, back.guides[0])).toBe(480);
   });

@@ -45,7 +45,7 @@ export function BusRow() {
     >
       <ButtonBase
         aria-current={chosen}
-        title={`what all drums go through (${keyOf('all-drums')})`}
+        title={`drum bus (${keyOf('all-drums')})`}
         onClick={balance.chooseDrums}
         sx={{
           display: 'block',
@@ -58,13 +58,13 @@ export function BusRow() {
           outlineOffset: '-2px',
         }}
       >
-        <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>All drums</Box>
+        <Box sx={{ fontWeight: 600, whiteSpace: 'nowrap' }}>Drum bus</Box>
         <Loudness />
       </ButtonBase>
       {room && (
         <>
           <Dial
-            label="room rings"
+            label="reverb time"
             value={room.ring ?? 0.42}
             usual={0.42}
             min={0.1}

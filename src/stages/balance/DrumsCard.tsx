@@ -16,12 +16,12 @@ export function DrumsCard() {
   const song = useWorkbench((state) => state.history!.song);
   const { level = 1, ceiling } = drumsOf(song);
   return (
-    <Card label="all drums">
-      <Box sx={{ fontSize: 16, fontWeight: 600, minHeight: 30 }}>All drums</Box>
-      <ChainParts name="all drums" reduction={() => masterReading()?.reduction ?? 0} />
+    <Card label="drum bus">
+      <Box sx={{ fontSize: 16, fontWeight: 600, minHeight: 30 }}>Drum bus</Box>
+      <ChainParts name="drum bus" reduction={() => masterReading()?.reduction ?? 0} />
       <Dial
         label="level"
-        name="level of all drums"
+        name="level of the drum bus"
         value={decibelsOf(level)}
         usual={0}
         min={-24}
@@ -32,7 +32,7 @@ export function DrumsCard() {
       />
       <Dial
         label="ceiling"
-        name="ceiling of all drums"
+        name="ceiling of the drum bus"
         value={ceiling}
         usual={USUAL_DRUMS.ceiling}
         min={-12}
@@ -43,8 +43,9 @@ export function DrumsCard() {
       />
       <Presets />
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-        Every track goes through this, with its room and echo, but for the share of it that is sent
-        past. Nothing gets over the ceiling.
+        {' '}
+        Every track goes through this, with its room and echo, but for the share of it that goes dry
+        beside it. Nothing gets over the ceiling.{' '}
       </Box>
     </Card>
   );

@@ -44,11 +44,8 @@ export function DynamicsCurve({ track, name, dynamics, reduction }: DynamicsProp
     <Box sx={{ borderTop: '1px solid var(--line)', pt: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 30 }}>
         <Box sx={{ flex: 1, fontWeight: 500 }}>dynamics</Box>
-        <Button
-          title={`hold back what is loud (${keyOf('toggle-dynamics')})`}
-          onClick={chain.toggleDynamics}
-        >
-          {dynamics ? 'take out' : 'hold back'}
+        <Button title={`compress (${keyOf('toggle-dynamics')})`} onClick={chain.toggleDynamics}>
+          {dynamics ? 'take out' : 'compress'}
         </Button>
       </Box>
       {dynamics && (
@@ -198,7 +195,7 @@ function HeldBack({ reduction }: { reduction(): number }) {
         minHeight: 28,
       }}
     >
-      held back
+      gain reduction
       <Box sx={{ height: 6, bgcolor: 'var(--paper)' }}>
         <Box
           ref={bar}
@@ -246,7 +243,7 @@ function Times({
         />
       ))}
       <Dial
-        label="raised by"
+        label="make-up"
         name={`${name} raised by`}
         value={dynamics.gain}
         usual={FIRST_DYNAMICS.gain}

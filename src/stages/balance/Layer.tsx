@@ -245,7 +245,7 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         />
       ))}
       <Dial
-        label="dies away"
+        label="decay"
         name={`decay of ${layer.name}`}
         value={layer.decay ?? LONGEST}
         usual={LONGEST}
@@ -257,8 +257,8 @@ function File({ piece, layer }: { piece: KitPiece; layer: SampleLayer }) {
         onSlide={(decay) => slide({ decay: decay >= LONGEST ? undefined : decay })}
       />
       <Dial
-        label="high tones to"
-        name={`high tones of ${layer.name}`}
+        label="low-pass"
+        name={`low-pass of ${layer.name}`}
         value={Math.log(layer.lowpass ?? HIGHEST)}
         usual={Math.log(HIGHEST)}
         typed={ON_LOGARITHM}

@@ -48,11 +48,11 @@ export function LayoutBar() {
       >
         {hits.toLocaleString('en')} hits, each on one track
       </Box>
-      <Button title={`which note each stroke has (${keyOf('numbers')})`} onClick={openNumbers}>
+      <Button title={`the MIDI note of each stroke (${keyOf('numbers')})`} onClick={openNumbers}>
         note map
       </Button>
       <Button onClick={balance.compareMix} aria-pressed={comparing}>
-        {comparing ? 'heard as it was' : 'compare'} ({keyOf('compare-mix')})
+        {comparing ? 'before' : 'compare'} ({keyOf('compare-mix')})
       </Button>
       <Button onClick={balance.hearAll} disabled={!changed}>
         hear all ({keyOf('hear-all-tracks')})

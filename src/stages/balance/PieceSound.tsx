@@ -62,8 +62,8 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
         onSlide={(to) => slide({ tune: to })}
       />
       <Dial
-        label="damped"
-        name={`${piece.name}: damped`}
+        label="damping"
+        name={`${piece.name}: damping`}
         value={damping}
         usual={0}
         typed={IN_PERCENT}
@@ -74,7 +74,7 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
         onSlide={(to) => slide({ damping: to })}
       />
       <Dial
-        label="edge"
+        label="attack"
         name={`${piece.name}: edge`}
         value={edge}
         usual={0}

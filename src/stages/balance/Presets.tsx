@@ -27,7 +27,7 @@ export function Presets({ track }: { track?: string }) {
           use
         </Button>
         <Button disabled={!name.trim()} onClick={() => void presets.keepAsPreset(name, track)}>
-          {found ? 'keep anew' : 'keep'}
+          {found ? 'overwrite' : 'keep'}
         </Button>
         <Button disabled={!found} onClick={() => found && void presets.forgetKeptPreset(found)}>
           forget

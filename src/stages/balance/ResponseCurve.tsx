@@ -48,7 +48,7 @@ export function ResponseCurve({ piece }: { piece: KitPiece }) {
     );
   return (
     <Box>
-      <Box sx={{ fontSize: 13, minHeight: 24 }}>answer to velocity</Box>
+      <Box sx={{ fontSize: 13, minHeight: 24 }}>velocity curve</Box>
       <svg
         width={WIDTH}
         height={HEIGHT}

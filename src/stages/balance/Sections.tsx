@@ -142,7 +142,7 @@ function Row({ track, section, open, onOpen }: RowProps) {
       {own !== undefined && (
         <ButtonBase
           aria-label={`${track.name} in ${section.name} as everywhere again`}
-          title="as everywhere again"
+          title="reset"
           onClick={() => balance.asEverywhere(section.id, track.id)}
           sx={{ minHeight: 24 }}
         >
@@ -212,7 +212,7 @@ function More({ track, section }: { track: Track; section: string }) {
         }
         aria-pressed={own.mute === true}
       >
-        {own.mute ? 'let it be heard here' : 'silent here'}
+        {own.mute ? 'unmute here' : 'mute here'}
       </Button>
     </Box>
   );

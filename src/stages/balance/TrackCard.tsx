@@ -55,11 +55,11 @@ export function TrackCard({ track }: { track: Track }) {
           sx={{ fontSize: 16, fontWeight: 600, flex: 1, minWidth: 0 }}
         />
         <Button
-          title={`mix it as at first (${keyOf('reset-track')})`}
+          title={`reset its mix (${keyOf('reset-track')})`}
           onClick={balance.resetTrack}
           sx={{ flexShrink: 0 }}
         >
-          as at first
+          reset
         </Button>
       </Box>
       <ChainParts
@@ -68,8 +68,8 @@ export function TrackCard({ track }: { track: Track }) {
         reduction={() => readingOfTrack(number)?.reduction ?? 0}
       />
       <Dial
-        label="past the bus"
-        name={`how much of ${track.name} goes past the bus`}
+        label="parallel, dry"
+        name={`how much of ${track.name} goes dry beside the drum bus`}
         value={strip.dry ?? 0}
         usual={0}
         typed={IN_PERCENT}
@@ -86,10 +86,10 @@ export function TrackCard({ track }: { track: Track }) {
           size="small"
           selected={strip.flip === true}
           onClick={chain.flipTrack}
-          title={`turn the phase (${keyOf('flip-track')})`}
+          title={`invert the polarity (${keyOf('flip-track')})`}
           sx={{ textTransform: 'none', whiteSpace: 'nowrap' }}
         >
-          phase turned
+          polarity inverted
         </ToggleButton>
       </Box>
       {parts.map((part) => (
@@ -111,7 +111,7 @@ function Output({ track, output }: { track: string; output: number }) {
   const pairs = useWorkbench((state) => state.outputs);
   return (
     <ChoiceField
-      label="goes out on"
+      label="output"
       value={String(output)}
       width={120}
       options={Array.from({ length: MOST_OUTPUTS }, (_, i) => {
@@ -145,10 +145,10 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         </Button>
         {!alone && (
           <Button
-            title={`put it on a track of its own (${keyOf('own-track')})`}
+            title={`give it its own track (${keyOf('own-track')})`}
             onClick={() => balance.putAlone(part)}
           >
-            on its own
+            own track
           </Button>
         )}
       </Box>
@@ -164,8 +164,8 @@ function Part({ part, alone }: { part: TrackPart; alone: boolean }) {
         onSlide={(db) => slide({ level: levelOf(db) })}
       />
       <Dial
-        label="stands"
-        name={`${name}: where it stands`}
+        label="pan"
+        name={`${name}: pan`}
         value={piece.pan}
         usual={usual?.pan ?? 0}
         typed={AS_PAN}

@@ -76,7 +76,7 @@ export function TrackRow({ track, chosen }: { track: Track; chosen: boolean }) {
       }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minWidth: 0 }}>
-        <Tooltip title={`drag onto another track to join the two (${keyOf('join-track')})`}>
+        <Tooltip title={`drag onto another track to merge the two (${keyOf('join-track')})`}>
           <Box ref={setGrip} {...gripOf(listeners)} sx={{ cursor: 'grab', touchAction: 'none' }}>
             <PieceSign head={head ?? 'dot'} size={14} />
           </Box>

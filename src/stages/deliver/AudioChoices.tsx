@@ -21,9 +21,9 @@ import * as wishes from '@/state/deliver/wishes';
 import { Check } from './Check';
 
 const KIND_NAMES: Readonly<Record<SoundKind, string>> = {
-  wav: 'WAV: samples as they are',
-  flac: 'FLAC: the same, packed',
-  mp3: 'MP3: small, with some loss',
+  wav: 'WAV: uncompressed',
+  flac: 'FLAC: lossless',
+  mp3: 'MP3: small, lossy',
 };
 
 const DEPTH_NAMES = {
@@ -50,8 +50,8 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
   return (
     <>
       <Box>
-        {check('mix', 'all together, in one file')}
-        {check('stems', `a file a track (${layoutOf(song).name})`)}
+        {check('mix', 'the mix, in one file')}
+        {check('stems', `one file per track (${layoutOf(song).name})`)}
         {audio.stems && (
           <Check
             label="stems that add up to the mix"
@@ -59,15 +59,10 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
             onChange={wishes.wishAddUp}
           />
         )}
-        {check('effects', 'with rooms and echoes')}
-        {check(
-          'bus',
-          isExact
-            ? 'what all drums go through, as one more file'
-            : 'through what all drums go through',
-        )}
-        {check('mutes', 'without what is muted')}
-        {song.guides.length > 0 && check('guides', 'the guides too')}
+        {check('effects', 'with room and echo')}
+        {check('bus', isExact ? 'the drum bus, as one more file' : 'through the drum bus')}
+        {check('mutes', 'leave out what is muted')}
+        {song.guides.length > 0 && check('guides', 'reference parts too')}
         {check('click', 'the click too')}
       </Box>
       {isExact && (
@@ -77,12 +72,12 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
         </Typography>
       )}
       <ChoiceField
-        label="its end"
+        label="ending"
         value={audio.ending}
         options={[
           ['tail', 'rings out after the last bar'],
           ['bar', 'cut with the last bar'],
-          ['loop', 'a loop: what rings is laid under its start'],
+          ['loop', 'a loop: the tail is mixed into its start'],
         ]}
         onChange={(ending) => wishes.wishAudio({ ending: ending as Ending })}
       />
@@ -91,8 +86,8 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
         value={audio.level}
         options={[
           ['mixed', 'as it is mixed'],
-          ['peak', 'up to a peak'],
-          ['loudness', 'to a loudness'],
+          ['peak', 'normalized to a peak'],
+          ['loudness', 'normalized to a loudness'],
         ]}
         onChange={(level) => wishes.wishAudio({ level: level as Levelling })}
       />
@@ -124,21 +119,21 @@ export function AudioChoices({ song, delivery }: { song: Song; delivery: Deliver
       />
       {sound.kind === 'mp3' ? (
         <ChoiceField
-          label="bits a second"
+          label="bit rate"
           value={String(sound.bitrate)}
           options={BITRATES.map((rate) => [String(rate), `${rate} kbit/s`])}
           onChange={(rate) => wishes.wishSound({ bitrate: Number(rate) as Bitrate })}
         />
       ) : (
         <ChoiceField
-          label="depth"
+          label="bit depth"
           value={sound.depth}
           options={depthsOf(sound.kind).map((depth) => [depth, DEPTH_NAMES[depth]])}
           onChange={(depth) => wishes.wishSound({ depth: depth as typeof sound.depth })}
         />
       )}
       <ChoiceField
-        label="samples a second"
+        label="sample rate"
         value={String(sound.rate)}
         options={ratesOf(sound.kind).map((rate) => [String(rate), `${rate / 1000} kHz`])}
         onChange={(rate) => wishes.wishSound({ rate: Number(rate) })}

@@ -31,7 +31,7 @@ function OfPages({ chart }: { chart: Delivery['chart'] }) {
   return (
     <>
       <ChoiceField
-        label="how much is written"
+        label="density"
         value={chart.density}
         options={[
           ['full', 'every note'],

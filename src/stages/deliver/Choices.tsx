@@ -20,10 +20,10 @@ import { MidiChoices } from './MidiChoices';
 
 const NAMES: Readonly<Record<Handed, string>> = {
   midi: 'MIDI',
-  audio: 'sound',
+  audio: 'audio',
   chart: 'chart',
   text: 'text',
-  project: 'the song',
+  project: 'song file',
   live: 'live',
 };
 
@@ -38,7 +38,7 @@ export function Choices({ song, delivery }: ChoicesProps) {
   return (
     <Box
       component="section"
-      aria-label="what is handed over"
+      aria-label="what is exported"
       sx={{ display: 'grid', gap: 2, alignContent: 'start' }}
     >
       <ToggleButtonGroup
@@ -112,15 +112,15 @@ function Kept() {
           const chosen = all.find((one) => one.name === value);
           if (chosen) wishes.takeDelivery(chosen);
         }}
-        renderInput={(params) => <TextField {...params} label="delivery" />}
+        renderInput={(params) => <TextField {...params} label="export preset" />}
       />
       {name.trim() !== '' && (
         <Box sx={{ display: 'flex', gap: 0.75 }}>
           <Button disabled={!found} onClick={() => found && wishes.takeDelivery(found)}>
-            take
+            use
           </Button>
           <Button onClick={() => void wishes.keepDeliveryAs(name)}>
-            {own ? 'keep anew' : 'keep'}
+            {own ? 'overwrite' : 'keep'}
           </Button>
           {own && <Button onClick={() => void wishes.forgetKeptDelivery(own)}>forget</Button>}
         </Box>

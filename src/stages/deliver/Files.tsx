@@ -50,7 +50,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
         sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', minHeight: 40 }}
       >
         <Typography variant="h2" sx={{ flex: 1, whiteSpace: 'nowrap' }}>
-          What they get
+          Files
         </Typography>
         {worth > 1 && <Packed packing={delivery.packing} />}
         {!busy && (
@@ -192,7 +192,7 @@ function heardWarnings(heard: Partial<Heard> | undefined, { level }: AudioWish):
   }
   if (limited < HELD || level !== 'mixed') return [];
   return [
-    `Its loudest strokes are over full scale: the limiter holds back up to ${limited.toFixed(1)} dB. Turn it down in Balance where that is not meant.`,
+    `Its loudest strokes are over full scale: the limiter takes up to ${limited.toFixed(1)} dB off them. Turn it down in Balance if you do not want that.`,
   ];
 }
 
@@ -288,7 +288,7 @@ function Working() {
           {left !== undefined && ` · about ${left} s left`}
         </Box>
       </Box>
-      <Button onClick={writing.stopWriting}>call it off</Button>
+      <Button onClick={writing.stopWriting}>cancel</Button>
     </Box>
   );
 }

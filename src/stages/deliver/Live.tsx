@@ -86,7 +86,7 @@ export function Live({ song }: { song: Song }) {
               <TableCell>track</TableCell>
               <TableCell>output</TableCell>
               <TableCell>channel</TableCell>
-              <TableCell>later, ms</TableCell>
+              <TableCell>delay, ms</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>

@@ -46,14 +46,14 @@ export function MidiChoices({ song, delivery }: { song: Song; delivery: Delivery
       />
       <Box>
         <Box sx={{ fontSize: 13, color: 'text.secondary', mb: 0.5 }}>
-          which note each stroke has
+          the MIDI note of each stroke
         </Box>
         <Button onClick={openNumbers}>note map: {song.noteMap.name}</Button>
       </Box>
       <Resolution song={song} delivery={delivery} />
       {cycle > 1 && (
         <ChoiceField
-          label="its cycles"
+          label="times through"
           value={what.passes === 1 ? 'once' : 'all'}
           onChange={(value) =>
             wishes.wish({
@@ -61,8 +61,8 @@ export function MidiChoices({ song, delivery }: { song: Song; delivery: Delivery
             })
           }
           options={[
-            ['all', `written out: ${cycle} passes until all of it was heard`],
-            ['once', 'the first pass only'],
+            ['all', `written out: ${cycle} times through, until all of it was heard`],
+            ['once', 'once through'],
           ]}
         />
       )}
@@ -76,13 +76,13 @@ export function MidiChoices({ song, delivery }: { song: Song; delivery: Delivery
         )}
         {whole && song.guides.length > 0 && !(midi.apart && midi.tracks !== 'one') && (
           <Check
-            label="the guides too, on channels of their own"
+            label="reference parts too, on channels of their own"
             checked={midi.guides}
             onChange={(guides) => wishes.wishMidi({ guides })}
           />
         )}
         <Check
-          label="without what is muted"
+          label="leave out what is muted"
           checked={midi.mutes}
           onChange={(mutes) => wishes.wishMidi({ mutes })}
         />
@@ -150,7 +150,7 @@ function Further({ midi }: { midi: MidiWish }) {
   return (
     <Box sx={{ display: 'grid', gap: 2 }}>
       <ChoiceField
-        label="length of notes"
+        label="note length"
         value={midi.lengths}
         onChange={(lengths) => wishes.wishMidi({ lengths: lengths as Lengths })}
         options={[
@@ -171,7 +171,7 @@ function Further({ midi }: { midi: MidiWish }) {
         />
       )}
       <ChoiceField
-        label="a tempo that glides, as a tempo every"
+        label="a tempo ramp, as steps of a"
         value={String(midi.glideStep)}
         onChange={(step) => wishes.wishMidi({ glideStep: Number(step) })}
         options={[

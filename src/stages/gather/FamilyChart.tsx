@@ -51,7 +51,7 @@ export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groov
       <Box sx={{ height: 124 }}>
         <Scatter
           data={data}
-          aria-label={`${groove.name} in its family: busyness ${Math.round(groove.busyness)}, swing ${Math.round(groove.swing)} percent`}
+          aria-label={`${groove.name} in its family: complexity ${Math.round(groove.busyness)}, swing ${Math.round(groove.swing)} percent`}
           role="img"
           options={{
             animation: false,
@@ -68,7 +68,7 @@ export const FamilyChart = memo(function FamilyChart({ groove }: { groove: Groov
               },
             },
             scales: {
-              x: scale('busyness'),
+              x: scale('complexity'),
               y: { ...scale('swing, %'), suggestedMin: 49, suggestedMax: 60 },
             },
           }}

@@ -86,20 +86,20 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
           onChange={(meter) => setFilter({ meter: some(meter) })}
         />
         <ChoiceField
-          label="uses"
+          label="with"
           value={filter.uses?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
           onChange={(piece) => setFilter({ uses: some(piece) ? [piece] : [] })}
         />
         <ChoiceField
-          label="has no"
+          label="without"
           value={filter.lacks?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
           onChange={(piece) => setFilter({ lacks: some(piece) ? [piece] : [] })}
         />
       </Box>
       <Range
-        label="busyness"
+        label="complexity"
         value={filter.busyness}
         low={0}
         high={100}
@@ -159,7 +159,7 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         aria-pressed={!showPassed}
         onClick={() => useGather.setState({ showPassed: !showPassed })}
       >
-        {showPassed ? 'hide what was passed' : 'show what was passed'}
+        {showPassed ? 'hide rejected' : 'show rejected'}
       </Button>
       <Button size="small" disabled={!used} title={keyOf('clear-filter')} onClick={clearFilter}>
         list everything

@@ -9,7 +9,7 @@ export function FitMarks({ marks, length }: { marks: Fit['marks']; length: numbe
       width="100%"
       height={12}
       role="img"
-      aria-label={`${marks.filter(({ met }) => met).length} of ${marks.length} notes of the guide are met`}
+      aria-label={`${marks.filter(({ met }) => met).length} of ${marks.length} notes of the reference part are met`}
       style={{ display: 'block', marginTop: 4, background: 'var(--paper)' }}
     >
       {marks.map(({ at, met }) => (

@@ -5,6 +5,7 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import { useEffect } from 'react';
+import { meaningOf } from '@/core/words';
 import { keyOf } from '@/state/acts';
 import { ontoShelf, useCarried } from '@/state/gather/carrying';
 import { openLibrary, setTab, useGather } from '@/state/gather/gather';
@@ -105,7 +106,7 @@ function Side() {
             id={`tab-${id}`}
             aria-controls="gather-side"
             label={names[id]}
-            title={keyOf(`tab-${id}`)}
+            title={`${id === 'groove' ? '' : `${meaningOf(id)} `}(${keyOf(`tab-${id}`)})`.trim()}
             sx={{ minHeight: 36, p: 0.5 }}
           />
         ))}

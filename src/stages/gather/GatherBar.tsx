@@ -36,7 +36,7 @@ export function GatherBar() {
       <Box sx={{ flex: 1 }} />
       <OwnFiles />
       <Tooltip title={keyOf('guides')}>
-        <Button onClick={() => openDialog('guides')}>guides</Button>
+        <Button onClick={() => openDialog('guides')}>reference parts</Button>
       </Tooltip>
     </Box>
   );
@@ -113,7 +113,7 @@ function OwnFiles() {
             go on
           </Button>
           <Button size="small" variant="text" onClick={() => void reading.dismissUnfinished()}>
-            leave it
+            cancel
           </Button>
         </Box>
       )}

@@ -45,7 +45,7 @@ const COLUMNS: readonly Column[] = [
   },
   {
     by: 'busyness',
-    name: 'busy',
+    name: 'complexity',
     title: 'how much is going on, 0 to 100',
     figures: true,
     text: (g) => String(Math.round(g.busyness)),
@@ -61,7 +61,7 @@ const COLUMNS: readonly Column[] = [
     by: 'fit',
     name: 'fits',
     title:
-      'how it lands with the guide, 0 to 100: notes met, of those and of the kicks that meet none',
+      'how it lands with the reference part, 0 to 100: notes met, of those and of the kicks that meet none',
     figures: true,
     text: (_, fit) => (fit === undefined ? '–' : String(fit)),
   },

@@ -189,7 +189,7 @@ function saidOf(groove: Groove): string {
     saidBars(bars),
     `${Math.round(bpm)} bpm`,
     `${hits} hits, ${perBeat} a beat`,
-    `busyness ${Math.round(busyness)}`,
+    `complexity ${Math.round(busyness)}`,
     swing > 51 ? `swing ${Math.round(swing)} %` : 'straight',
     ...late,
     ...(ppq ? [`${ppq} ticks a beat`] : []),
@@ -275,13 +275,13 @@ function Decide({ groove }: { groove: Groove }) {
         {kept ? 'kept: next' : 'keep'}
       </Press>
       <Press id="pass" run={keeping.passChosen}>
-        pass
+        reject
       </Press>
       <Press id="take" run={() => openDialog('take')}>
-        take strands …
+        copy parts …
       </Press>
       <Press id="without" run={gather.hearWithout}>
-        {heard ? 'hear without' : 'hear with'}
+        {heard ? 'compare with before' : 'hear it again'}
       </Press>
       <Press id="keep-family" run={() => void keeping.keepFamily()}>
         keep the family

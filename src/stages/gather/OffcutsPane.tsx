@@ -17,7 +17,7 @@ export function OffcutsPane() {
   if (offcuts.length === 0) {
     return (
       <Box sx={{ p: 2, color: 'text.secondary' }}>
-        Nothing was passed over or removed yet. What is comes here, and can be had back.
+        Nothing was rejected or removed yet. What is comes here, and can be recovered.
       </Box>
     );
   }
@@ -54,9 +54,7 @@ export function OffcutsPane() {
               <Box sx={{ minWidth: 0 }}>
                 <Box sx={{ fontWeight: 550, overflowWrap: 'anywhere' }}>{name}</Box>
                 <Box sx={{ fontSize: 12, color: 'text.secondary' }}>
-                  {why === 'passed'
-                    ? `passed over, ${groove?.family ?? ''}`
-                    : 'removed from the song'}
+                  {why === 'passed' ? `rejected, ${groove?.family ?? ''}` : 'removed from the song'}
                 </Box>
               </Box>
               {groove ? (

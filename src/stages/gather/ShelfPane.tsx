@@ -75,18 +75,18 @@ export function ShelfPane() {
         <Tooltip title="one after another, in the order they were chosen, as a new pattern">
           <span>
             <Button fullWidth disabled={there.length < 2} onClick={() => joinChosen(there)}>
-              join {there.length > 1 ? there.length : ''}
+              chain {there.length > 1 ? there.length : ''}
             </Button>
           </span>
         </Tooltip>
         <Tooltip title="one over the other, as the tracks of one kit: patterns of one length, or files that hold a track each">
           <span>
             <Button fullWidth disabled={there.length < 2} onClick={() => layTogether(there)}>
-              lay together
+              merge
             </Button>
           </span>
         </Tooltip>
-        <Tooltip title="puts back what a joined pattern was made of">
+        <Tooltip title="puts back what a chained pattern was made of">
           <span>
             <Button
               fullWidth
@@ -171,7 +171,7 @@ function Kept(props: {
         <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary' }}>
           {saidBars(bars)} · {uses === 0 ? 'unused' : `used ${uses}×`}
           {stars ? ` · ${'★'.repeat(stars)}` : ''}
-          {pattern.joined ? ` · joined of ${pattern.joined.length}` : ''}
+          {pattern.joined ? ` · chained of ${pattern.joined.length}` : ''}
         </Box>
         {chosen && (
           <Box sx={{ display: 'grid', gap: 0.75, my: 0.75, justifyItems: 'stretch' }}>

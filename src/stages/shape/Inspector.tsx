@@ -117,14 +117,16 @@ function OfSelection({ pattern, selected }: { pattern: Pattern; selected: Select
       />
       <Value
         key={`push ${ids.join()}`}
-        label="off the step"
-        text={push[0] === push[1] ? spokenPush(push[0], bpm) || 'on it' : `${early} to ${late} ms`}
+        label="timing offset"
+        text={
+          push[0] === push[1] ? spokenPush(push[0], bpm) || 'on the grid' : `${early} to ${late} ms`
+        }
         value={Math.round((early + late) / 2)}
         min={-60}
         max={60}
         onPreview={(ms) =>
           live(
-            [{ type: 'set push', pattern: pattern.id, ids, push: pushOfMs(ms, bpm) }],
+            [{ type: 'timing offset', pattern: pattern.id, ids, push: pushOfMs(ms, bpm) }],
             'push or lay back',
           )
         }
@@ -190,12 +192,12 @@ function OfComing({ pattern }: { pattern: Pattern }) {
         <Ways
           piece={piece.id}
           value={articulationOf(piece.id, articulations[piece.id] ?? '', kit).id}
-          title="next hits are struck"
+          title="stroke of new hits"
           onChange={(articulation) => shape.placeWith(piece.id, articulation)}
         />
       )}
       <Value
-        label="strength of Enter"
+        label="velocity of new hits"
         text={`${strength}`}
         value={strength}
         min={1}

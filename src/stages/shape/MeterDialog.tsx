@@ -69,7 +69,7 @@ function Body() {
         ))}
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>leave it in {meterName(pattern.meter)}</Button>
+        <Button onClick={closeDialog}>keep {meterName(pattern.meter)}</Button>
       </DialogActions>
     </>
   );

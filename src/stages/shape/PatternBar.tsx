@@ -56,7 +56,7 @@ export const PatternBar = memo(function PatternBar({ pattern }: { pattern: Patte
       />
       <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
         {uses === 0 ? 'not in the song yet' : uses === 1 ? 'in 1 place' : `in ${uses} places`}
-        {passes > 1 && ` · all heard after ${passes} passes`}
+        {passes > 1 && ` · heard in full after ${passes} times`}
       </Box>
       <Box sx={{ flex: 1 }} />
       <ChoiceField

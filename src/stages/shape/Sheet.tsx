@@ -119,8 +119,8 @@ const Guides = memo(function Guides({
   const names = song.guides.map(({ name }) => name.toLowerCase()).join(', ');
   return (
     <>
-      <div className={styles.guideName} title="a guide is heard, and never a drum">
-        {names}, guide
+      <div className={styles.guideName} title="a reference part is heard, and never a drum">
+        {names}, reference part
       </div>
       <div className={styles.guide} style={{ height: GUIDE_HEIGHT }}>
         <GuideLine

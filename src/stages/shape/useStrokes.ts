@@ -433,7 +433,7 @@ function move(
   if (fine && !seed) {
     const by = Math.round((point.x - from.x) / geometry.scale);
     const bounded = Math.max(-FINEST, Math.min(FINEST, by));
-    preview([{ type: 'nudge', pattern: before.id, ids, by: bounded }], 'play off the step');
+    preview([{ type: 'nudge', pattern: before.id, ids, by: bounded }], 'move off the grid');
     return;
   }
   const order = geometry.rows.map(({ piece }) => piece);

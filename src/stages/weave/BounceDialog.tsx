@@ -56,8 +56,8 @@ function Body({ close }: { close: () => void }) {
     <>
       <DialogTitle id="bounce-title">
         {chosen.length > 1
-          ? `Make a sound of each of ${saidPlaces(chosen.length)}`
-          : `Make a sound of ${placeName(song, laid)}`}
+          ? `Bounce to audio: each of ${saidPlaces(chosen.length)}`
+          : `Bounce to audio: ${placeName(song, laid)}`}
       </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
         <ChoiceField
@@ -85,7 +85,7 @@ function Body({ close }: { close: () => void }) {
         ))}
       </DialogContent>
       <DialogActions>
-        <Button onClick={close}>{busy ? 'call it off' : 'done'}</Button>
+        <Button onClick={close}>{busy ? 'cancel' : 'done'}</Button>
         <Button
           variant="contained"
           disabled={busy || why !== undefined}

@@ -24,7 +24,7 @@ export function DraftFoot() {
   const facts = [
     saidReport(report),
     ...(findings ? [wrong === 0 ? 'playable' : `${wrong} not playable`] : []),
-    ...(findings ? [`${Math.round(findings.same.share * 100)} % the same again`] : []),
+    ...(findings ? [`${Math.round(findings.same.share * 100)} % repeated bars`] : []),
   ];
   return (
     <Card label="state of the draft">

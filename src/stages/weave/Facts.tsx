@@ -64,7 +64,9 @@ function Views({ song: now }: { song: Song }) {
       <ViewButton
         view="same"
         act="same-again"
-        says={findings ? `same again ${Math.round(findings.same.share * 100)} %` : 'same again …'}
+        says={
+          findings ? `repeated bars ${Math.round(findings.same.share * 100)} %` : 'repeated bars …'
+        }
       />
       <ViewButton
         view="playable"

@@ -138,7 +138,7 @@ function Body() {
             label="in"
             value={joins ? 'joins' : whose}
             options={[
-              ['place', count > 1 ? `these ${count} places` : 'this place'],
+              ['place', count > 1 ? `these ${count} places` : 'here only'],
               ['section', 'all places of the section'],
               ...(all.length > 1
                 ? [['joins', `all ${all.length} joins of the song`] as const]
@@ -170,7 +170,7 @@ function Body() {
         />
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>leave it</Button>
+        <Button onClick={closeDialog}>cancel</Button>
         <Button
           variant="contained"
           autoFocus

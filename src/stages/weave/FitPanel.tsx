@@ -22,10 +22,14 @@ import { PanelHead } from './FindingList';
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
 const FITS: readonly (readonly [Fitting, string, string])[] = [
-  ['take out alone', 'take out those alone', 'strokes that the guide has no note for'],
-  ['add at accents', 'add at accents', 'a stroke where the guide has an accent and none is there'],
+  ['take out alone', 'take out those alone', 'strokes that the reference part has no note for'],
+  [
+    'add at accents',
+    'add at accents',
+    'a stroke where the reference part has an accent and none is there',
+  ],
   ['pull near', 'pull near ones', 'strokes that are near a note, onto its timing'],
-  ['follow', 'follow the guide', 'the strand anew, a stroke for each note'],
+  ['follow', 'follow the reference part', 'the strand anew, a stroke for each note'],
 ];
 
 /** A strand beside a guide, bar by bar, and what brings the two together. */
@@ -44,10 +48,13 @@ export function FitPanel() {
   if (!guide || !found) {
     return (
       <Card label="fit">
-        <PanelHead title="Fit" says="There is no guide yet to play against: a bass or a riff." />
+        <PanelHead
+          title="Fit"
+          says="There is no reference part yet to play against: a bass or a riff."
+        />
         <Box>
           <Button variant="contained" onClick={() => openDialog('guides')}>
-            guides …
+            reference parts …
           </Button>
         </Box>
       </Card>

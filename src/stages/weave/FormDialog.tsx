@@ -113,7 +113,7 @@ function Body() {
         <Button onClick={() => void fromFile()} sx={{ mr: 'auto' }}>
           from the markers of a file …
         </Button>
-        <Button onClick={closeDialog}>leave it</Button>
+        <Button onClick={closeDialog}>cancel</Button>
         <Button
           variant="contained"
           disabled={problems.length > 0 || parts.length === 0}

@@ -84,7 +84,7 @@ function Tab({ song, laid, lies, left, width, perTick }: TabProps) {
     span.pieces === 'all'
       ? 'all pieces'
       : span.pieces.map((id) => spokenPiece(id, song.kit)).join(', ');
-  const says = `${pattern.name}, ${from.bar}.${from.beat} to ${to.bar}.${to.beat}: ${span.mode === 'replace' ? 'takes over' : 'adds to'} ${covers}${overlay ? ', in this place only' : ''}`;
+  const says = `${pattern.name}, ${from.bar}.${from.beat} to ${to.bar}.${to.beat}: ${span.mode === 'replace' ? 'takes over' : 'adds to'} ${covers}${overlay ? ', here only' : ''}`;
   const onPointerDown = (event: PointerEvent<HTMLElement>) => {
     if (event.button !== 0) return;
     event.stopPropagation();

@@ -88,10 +88,10 @@ function Body() {
         )}
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>leave it</Button>
+        <Button onClick={closeDialog}>cancel</Button>
         {differences.length > 0 && (
           <Button disabled={!!why} onClick={() => link(false)}>
-            as the section has it
+            link, and drop local changes
           </Button>
         )}
         <Button variant="contained" disabled={!!why} onClick={() => link(true)}>

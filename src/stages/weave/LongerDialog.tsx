@@ -92,7 +92,7 @@ function Body({ close }: { close: () => void }) {
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={close}>leave it</Button>
+        <Button onClick={close}>cancel</Button>
         <Button variant="contained" disabled={bars === section.bars} onClick={set}>
           set
         </Button>

@@ -144,7 +144,7 @@ function Body({ leave }: { leave: () => void }) {
         <Box sx={{ flex: 1, pl: 2, fontSize: 12, color: 'text.secondary' }}>
           Press “change” below a pad to put something else on its key.
         </Box>
-        <Button onClick={leave}>leave it</Button>
+        <Button onClick={leave}>cancel</Button>
         <Button disabled={done.length === 0} onClick={startOver}>
           start over
         </Button>

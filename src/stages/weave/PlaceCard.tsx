@@ -149,7 +149,7 @@ function Cell({ song, laid }: { song: Song; laid: LaidPlace }) {
   const uses = usesOf(song, pattern.id);
   const facts = [
     first === last ? `bar ${first}` : `bars ${first} to ${last}`,
-    lies.overlay ? 'changed here only' : 'as the section has it',
+    lies.overlay ? 'changed here only' : 'in all linked places',
     uses > 1 ? `shared by ${saidPlaces(uses)}` : 'played nowhere else',
   ];
   return (
@@ -213,12 +213,10 @@ function Actions({ laid, several }: { laid: LaidPlace; several: boolean }) {
     <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center' }}>
       <ActButton act="open-in-place">open in Shape</ActButton>
       <ActButton act="vary">vary</ActButton>
-      {own && <ActButton act="as-section">as the section has it</ActButton>}
-      {own && linked && !several && (
-        <ActButton act="make-sections">make it the section’s</ActButton>
-      )}
+      {own && <ActButton act="as-section">undo local changes</ActButton>}
+      {own && linked && !several && <ActButton act="make-sections">apply to all linked</ActButton>}
       {linked ? (
-        <ActButton act="own-place">on its own</ActButton>
+        <ActButton act="own-place">unlink</ActButton>
       ) : (
         <ActButton act="link-place">link …</ActButton>
       )}

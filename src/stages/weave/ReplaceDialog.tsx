@@ -138,7 +138,7 @@ function Body() {
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button onClick={closeDialog}>leave it</Button>
+        <Button onClick={closeDialog}>cancel</Button>
         <Button variant="contained" disabled={changed === 0} onClick={() => void put()}>
           replace
         </Button>

@@ -31,9 +31,9 @@ export function SamePanel() {
   const runs = same?.runs.filter(({ meant }) => !meant) ?? [];
   const meant = (same?.runs.length ?? 0) - runs.length;
   return (
-    <Card label="same again">
+    <Card label="repeated bars">
       <PanelHead
-        title="Same again"
+        title="Repeated bars"
         says={
           same
             ? `${same.same} of ${same.sounding} bars are the same to the note as bars before them, in ${runs.length} runs${meant > 0 ? `; ${meant} more are meant` : ''}.`
@@ -43,7 +43,7 @@ export function SamePanel() {
         <Button onClick={hearHere} title={keyOf('hear-here')}>
           hear it
         </Button>
-        <Button onClick={meanRun}>it is meant</Button>
+        <Button onClick={meanRun}>keep as intended</Button>
         <Button variant="contained" onClick={varyRun} title={keyOf('vary')}>
           vary these ({keyOf('vary')})
         </Button>

@@ -125,9 +125,7 @@ export function WishPanel() {
       )}
       {here && (
         <Button onClick={() => toggleLock('section')} title={keyOf('lock')}>
-          {here.section.locked
-            ? `lift the lock of “${here.section.name}”`
-            : `lock “${here.section.name}”`}
+          {here.section.locked ? `unlock “${here.section.name}”` : `lock “${here.section.name}”`}
         </Button>
       )}
     </Box>
@@ -231,12 +229,12 @@ function Wishes({ song, wishes }: { song: Song; wishes: DraftWishes }) {
         label={
           song.guides.length > 0
             ? `kick follows ${song.guides[0].name.toLowerCase()}`
-            : 'kick follows the guide'
+            : 'kick follows the reference part'
         }
         value={wishes.follow}
         onChange={(follow) => ask({ follow })}
       />
-      <Share label="loose hands" value={wishes.loose} onChange={(loose) => ask({ loose })} />
+      <Share label="humanize" value={wishes.loose} onChange={(loose) => ask({ loose })} />
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
         <NumberField
           label="behind the beat, ms"
@@ -265,7 +263,7 @@ function Wishes({ song, wishes }: { song: Song; wishes: DraftWishes }) {
         value={[...wishes.without]}
         getOptionLabel={called}
         onChange={(_, without) => ask({ without })}
-        renderInput={(params) => <TextField {...params} label="pieces left at home" />}
+        renderInput={(params) => <TextField {...params} label="leave out" />}
       />
     </>
   );

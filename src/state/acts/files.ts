@@ -76,7 +76,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     ...song,
     id: 'history',
-    name: 'what was done: go back to any step …',
+    name: 'history: go back to any step …',
     also: 'undo history list',
     group: 'edit',
     keys: ['alt+z'],
@@ -85,7 +85,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     ...song,
     id: 'lock-song',
-    name: 'lock the song, or lift its lock',
+    name: 'lock or unlock the song',
     also: 'keep from change unlock',
     group: 'edit',
     run: () => toggleLock('song'),
@@ -93,7 +93,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     ...song,
     id: 'guides',
-    name: 'guides: a bass line to play against',
+    name: 'reference parts: a bass line to play against',
     also: 'melody reference riff',
     group: 'files',
     keys: ['alt+g'],
@@ -128,7 +128,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     ...song,
     id: 'hand-over-again',
-    name: 'hand over again, as last time',
+    name: 'export again, as last time',
     also: 'deliver repeat last delivery export',
     group: 'files',
     keys: ['alt+e'],
@@ -160,7 +160,7 @@ export const FILE_ACTS: readonly Act[] = [
   {
     ...song,
     id: 'stop-writing',
-    name: 'call off the files that are being written',
+    name: 'cancel the files that are being written',
     also: 'cancel stop',
     group: 'files',
     run: stopWriting,

@@ -60,7 +60,7 @@ export const GATHER_ACTS: readonly Act[] = [
   {
     ...here,
     id: 'pass',
-    name: 'pass it over, and go on',
+    name: 'reject it, and go on',
     keys: ['x', 'delete'],
     run: keeping.passChosen,
   },
@@ -136,7 +136,7 @@ export const GATHER_ACTS: readonly Act[] = [
   {
     ...here,
     id: 'without',
-    name: 'hear the song with it, or without',
+    name: 'compare with before, or hear it again',
     keys: ['w'],
     run: gather.hearWithout,
   },
@@ -185,7 +185,7 @@ export const GATHER_ACTS: readonly Act[] = [
     keys: ['shift+d'],
     run: draftLikeChosen,
   },
-  { ...here, id: 'take', name: 'take strands of it …', keys: ['t'], run: () => openDialog('take') },
+  { ...here, id: 'take', name: 'copy parts of it …', keys: ['t'], run: () => openDialog('take') },
   {
     ...here,
     id: 'change-in-library',

@@ -94,12 +94,12 @@ const MENU_LINES: readonly Act[] = [
   line('row', '0', 'no-lane', 'close the lane', () => view.showLane(undefined)),
   line('pattern', 'o', 'offer-turns', 'offer changes for the last bar', turns.offerTurns),
   line('pattern', 'u', 'split', 'cut in two at the bar of the cursor', splitHere),
-  line('pattern', 'p', 'take-to', 'take strands to other patterns …', () => openDialog('take')),
-  line('pattern', 'l', 'lift-track', 'lift the track of this row onto the shelf', () =>
+  line('pattern', 'p', 'take-to', 'copy parts to other patterns …', () => openDialog('take')),
+  line('pattern', 'l', 'lift-track', 'extract the track of this row to a new pattern', () =>
     liftHere(false),
   ),
-  line('pattern', 'j', 'lift-cropped', 'lift it, cropped to its hits', () => liftHere(true)),
-  line('pattern', 'n', 'own-tracks', 'a pattern of its own for each track', ownTracksHere),
+  line('pattern', 'j', 'lift-cropped', 'extract it, cropped to its hits', () => liftHere(true)),
+  line('pattern', 'n', 'own-tracks', 'separate by track: a pattern for each', ownTracksHere),
   line('pattern', 'y', 'tablature', 'drum tablature …', () => openDialog('tablature')),
 ];
 
@@ -367,9 +367,9 @@ export const SHAPE_ACTS: readonly Act[] = [
   {
     ...shapeOnly,
     id: 'grow',
-    name: 'grow: double it, open the turn',
+    name: 'grow: double it, vary its end',
     keys: ['g'],
-    menu: inMenu('pattern', 'g', 'grow: double it, open the turn'),
+    menu: inMenu('pattern', 'g', 'grow: double it, vary its end'),
     run: turns.growPattern,
   },
   {
@@ -505,7 +505,7 @@ export const SHAPE_ACTS: readonly Act[] = [
     id: 'remove-strand',
     name: 'take this row out of the pattern',
     keys: ['shift+delete'],
-    menu: inMenu('row', 'x', 'take out of the pattern'),
+    menu: inMenu('row', 'x', 'remove from the pattern'),
     run: () => frame.removeStrand(),
   },
   {

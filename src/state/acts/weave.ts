@@ -71,7 +71,7 @@ const LAYING_ACTS: readonly Act[] = [
     'sections order layout verse chorus',
   ),
   reaching(
-    woven('take-onto-place', 'lay strands of a pattern over this section …', ['t'], () =>
+    woven('take-onto-place', 'lay parts of a pattern over this section …', ['t'], () =>
       openDialog('take'),
     ),
   ),
@@ -123,7 +123,7 @@ const LAYING_ACTS: readonly Act[] = [
   ),
   woven(
     'bounce',
-    'make a sound of this section, or of a track in it …',
+    'bounce to audio: this section, or a track in it …',
     ['alt+b'],
     () => openDialog('bounce'),
     'bounce in place freeze render resample reverse audio',
@@ -154,8 +154,8 @@ const FORM_ACTS: readonly Act[] = [
   woven('repeat-place', 'repeat this section, linked', ['mod+d'], () =>
     weave.repeatPlace('linked'),
   ),
-  woven('repeat-alone', 'repeat this section on its own', ['mod+shift+d'], () =>
-    weave.repeatPlace('on its own'),
+  woven('repeat-alone', 'repeat this section, unlinked', ['mod+shift+d'], () =>
+    weave.repeatPlace('unlinked'),
   ),
   woven('copy-places', 'copy the chosen sections', ['mod+c'], weave.copyChosen),
   woven('cut-places', 'cut the chosen sections', ['mod+x'], weave.cutChosen),
@@ -165,20 +165,22 @@ const FORM_ACTS: readonly Act[] = [
     ),
     passes: true,
   },
-  woven('paste-alone', 'paste sections on their own', ['mod+shift+v'], () =>
-    weave.pasteCopied('on its own'),
+  woven('paste-alone', 'paste sections, unlinked', ['mod+shift+v'], () =>
+    weave.pasteCopied('unlinked'),
   ),
   woven('place-earlier', 'move this section earlier', ['alt+left'], () => weave.shiftPlace(-1)),
   woven('place-later', 'move this section later', ['alt+right'], () => weave.shiftPlace(1)),
   woven('split-place', 'split this section at the chosen bar', ['s'], weave.splitPlace),
   woven(
     'lift-bars',
-    'lift the track of the chosen row onto the shelf',
+    'extract the track of the chosen row to a new pattern',
     ['alt+u'],
     () => liftHere(false),
     'own pattern track',
   ),
-  woven('lift-bars-cropped', 'lift it, cropped to its hits', ['alt+shift+u'], () => liftHere(true)),
+  woven('lift-bars-cropped', 'extract it, cropped to its hits', ['alt+shift+u'], () =>
+    liftHere(true),
+  ),
   woven('merge-place', 'merge this section with the next', ['m'], weave.mergePlace, 'join'),
   woven(
     'remove-place',
@@ -189,23 +191,23 @@ const FORM_ACTS: readonly Act[] = [
 ];
 
 const LINKING_ACTS: readonly Act[] = [
-  woven('own-place', 'put this place on its own', ['o'], weave.putOnItsOwn, 'unlink'),
+  woven('own-place', 'unlink this place', ['o'], weave.putOnItsOwn, 'unlink'),
   woven('link-place', 'link this place to another section …', ['k'], () => openDialog('link')),
   woven(
     'as-section',
-    'have this place as the section has it',
+    'undo the local changes of this place',
     ['u'],
     weave.asSection,
     'reset overlay local change',
   ),
-  woven('make-sections', 'make what is changed here the section’s', ['i'], weave.makeSections),
-  woven('meant', 'same on purpose, or not', ['d'], weave.toggleMeant, 'meant repeat'),
+  woven('make-sections', 'apply the local changes to all linked places', ['i'], weave.makeSections),
+  woven('meant', 'keep as intended, or not', ['d'], weave.toggleMeant, 'meant repeat'),
 ];
 
 const VIEW_ACTS: readonly Act[] = [
   woven(
     'same-again',
-    'same again: what comes twice',
+    'repeated bars: what comes twice',
     ['g'],
     () => views.toggleView('same'),
     'repeats copies',
@@ -220,7 +222,7 @@ const VIEW_ACTS: readonly Act[] = [
   reaching(
     woven(
       'fit',
-      'fit: a strand beside a guide',
+      'fit: a strand beside a reference part',
       ['j'],
       () => views.toggleView('fit'),
       'bass guide kick together',
@@ -317,17 +319,17 @@ const DRAFT_ACTS: readonly Act[] = [
 const LOCK_ACTS: readonly Act[] = [
   woven(
     'lock',
-    'lock this section, or lift its lock',
+    'lock or unlock this section',
     ['z'],
     () => weave.toggleLock('section'),
     'keep from change unlock',
   ),
-  woven('lock-place', 'lock this place, or lift its lock', [], () => weave.toggleLock('place')),
+  woven('lock-place', 'lock or unlock this place', [], () => weave.toggleLock('place')),
   {
     ...weaveOnly,
     stage: 'shape',
     id: 'lock-pattern',
-    name: 'lock this pattern, or lift its lock',
+    name: 'lock or unlock this pattern',
     run: () => weave.toggleLock('pattern'),
   },
 ];
@@ -356,7 +358,7 @@ export const REACH_ACTS: readonly Act[] = (['weave', 'shape'] as const).flatMap(
     ...weaveOnly,
     stage,
     id: stage === 'weave' ? 'reach' : 'reach-in-shape',
-    name: 'reach: this place, this section, everywhere',
+    name: 'reach: here only, all linked, everywhere',
     keys: stage === 'weave' ? ['r'] : ['alt+r'],
     run: choosing.nextReach,
   },

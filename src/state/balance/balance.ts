@@ -87,7 +87,7 @@ export function toggleAllTracks(): void {
 export function onChosen(run: (track: Track, song: Song) => void): void {
   const track = chosenTrack(useWorkbench.getState());
   if (track) run(track, openSongNow());
-  else notify('All drums are chosen: choose a track first.');
+  else notify('The drum bus is chosen: choose a track first.');
 }
 
 export function chooseLayout(layout: string): void {
@@ -169,7 +169,7 @@ export type Mark = 'mute' | 'solo';
 
 export function toggleMark(mark: Mark, track?: string): void {
   const id = track ?? chosenTrack(useWorkbench.getState())?.id;
-  if (!id) return notify('All drums are chosen: choose a track first.');
+  if (!id) return notify('The drum bus is chosen: choose a track first.');
   const on = stripOf(openSongNow(), id)[mark] === true;
   editOrSay({ type: 'set strip', track: id, [mark]: !on }, on ? `no ${mark}` : mark);
 }
@@ -205,7 +205,7 @@ export function setOutput(track: string, output: number): void {
   const { outputs } = useWorkbench.getState();
   if (output > outputs)
     notify(
-      `This device has ${outputs === 1 ? 'one pair of outputs' : `${outputs} pairs of outputs`}: it is heard with all drums here.`,
+      `This device has ${outputs === 1 ? 'one pair of outputs' : `${outputs} pairs of outputs`}: it is heard on the main output here.`,
     );
 }
 

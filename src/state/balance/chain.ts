@@ -83,18 +83,18 @@ export function flipTrack(): void {
 
 /** @param dry how much of a track goes past the bus of all drums, 0 to 1 */
 export function slideDry(track: string, dry: number): void {
-  preview([{ type: 'set strip', track, dry }], 'past the bus');
+  preview([{ type: 'set strip', track, dry }], 'parallel, dry');
 }
 
 export function stepDry(by: number): void {
   onChosen((track, song) => {
     const dry = within(Math.round(((stripOf(song, track.id).dry ?? 0) + by) * 100) / 100, 0, 1);
-    editOrSay({ type: 'set strip', track: track.id, dry }, 'past the bus');
+    editOrSay({ type: 'set strip', track: track.id, dry }, 'parallel, dry');
   });
 }
 
 export function slideDrums(change: { level?: number; ceiling?: number }): void {
-  preview([{ type: 'set drums', ...change }], 'all drums');
+  preview([{ type: 'set drums', ...change }], 'drum bus');
 }
 
 export function stepCeiling(by: number): void {

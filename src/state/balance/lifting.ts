@@ -14,17 +14,17 @@ import { trackHere } from './here';
 export function liftHere(cropped: boolean): void {
   const state = useWorkbench.getState();
   const track = trackHere(state);
-  if (!track) return notify('Choose a row first: its track is what is lifted.');
+  if (!track) return notify('Choose a row first: its track is what is extracted.');
   const of = stretchHere();
   if (!of) return notify('Choose a section or some bars first.');
   const command: Command = {
-    type: 'lift track',
+    type: 'extract track',
     ...of,
     track: track.id,
     cropped,
     newId: nanoid(8),
   };
-  if (!editOrSay(command, 'lift a track')) return;
+  if (!editOrSay(command, 'extract a track')) return;
   const { name } = openSongNow().patterns.find(({ id }) => id === command.newId) ?? {};
   notify(`“${name}” is on the shelf.`);
 }

@@ -53,7 +53,7 @@ afterEach(() => expect(checkSong(openSongNow())).toEqual([]));
 describe('the chain of what is chosen', () => {
   const now = () => chainOf(openSongNow(), bench().trackId === ALL_DRUMS ? undefined : 'snare');
 
-  test('holds back, drives and goes past the bus in steps, and takes each out again', () => {
+  test('holds back, drives and goes dry beside the drum bus in steps, and takes each out again', () => {
     chain.toggleDynamics();
     expect(now().dynamics).toEqual(FIRST_DYNAMICS);
     chain.stepThreshold(-3);

@@ -100,13 +100,13 @@ export function takeDelivery({ delivery }: KeptDelivery): void {
 /** Keeps what is wished for by a name; one of that name is replaced. */
 export async function keepDeliveryAs(name: string): Promise<void> {
   const called = name.trim().slice(0, 120);
-  if (!called) return notify('Give the delivery a name first.', 'error');
+  if (!called) return notify('Give the preset a name first.', 'error');
   const { delivery } = useWorkbench.getState();
   try {
     await keepDelivery({ name: called, delivery });
   } catch {
     return notify(
-      'The delivery could not be kept: this browser’s storage is full or closed.',
+      'The preset could not be kept: this browser’s storage is full or closed.',
       'error',
     );
   }

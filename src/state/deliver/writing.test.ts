@@ -102,7 +102,7 @@ describe('sound', () => {
     expect(saved.length - before).toBeGreaterThan(5);
   });
 
-  test('what is called off leaves nothing, and what fails is said', async () => {
+  test('what is cancelled leaves nothing, and what fails is said', async () => {
     const { fail, end } = worker();
     wish(audio);
     const off = writing.handOver();
@@ -110,7 +110,7 @@ describe('sound', () => {
     writing.stopWriting();
     await off;
     expect(end).toHaveBeenCalled();
-    expect(said()).toBe('Called off: no file was written.');
+    expect(said()).toBe('Cancelled: no file was written.');
     expect(saved).toEqual([]);
     writing.stopWriting();
     expect(said()).toBe('Nothing is being written.');
@@ -126,7 +126,7 @@ describe('sound', () => {
 test('in whatever order messages arrive, nothing is left of a writing that is over, and every kind is written after it', async () => {
   await fc.assert(
     fc.asyncProperty(
-      fc.array(fc.constantFrom('reports', 'is called off', 'fails', 'is done'), { maxLength: 5 }),
+      fc.array(fc.constantFrom('reports', 'is cancelled', 'fails', 'is done'), { maxLength: 5 }),
       async (messages) => {
         saved.length = 0;
         const aside = worker();
@@ -135,7 +135,7 @@ test('in whatever order messages arrive, nothing is left of a writing that is ov
         await begun();
         for (const message of [...messages, 'is done']) {
           if (message === 'reports') aside.report(1, 0.9);
-          else if (message === 'is called off') writing.stopWriting();
+          else if (message === 'is cancelled') writing.stopWriting();
           else if (message === 'fails') aside.fail();
           else aside.finish();
         }
@@ -143,7 +143,7 @@ test('in whatever order messages arrive, nothing is left of a writing that is ov
         aside.report(2, 0.4);
         expect(bench().writing).toBeUndefined();
         const ends = messages.find((message) => message !== 'reports');
-        const whole = ends !== 'fails' && !messages.includes('is called off');
+        const whole = ends !== 'fails' && !messages.includes('is cancelled');
         expect(saved.length > 0).toBe(whole);
         wish({ handed: 'midi' });
         await writing.handOver();
@@ -205,7 +205,7 @@ function someFolder() {
   return { into, folder };
 }
 
-test('sound is rendered straight into a folder; what is called off or fails leaves nothing in it', async () => {
+test('sound is rendered straight into a folder; what is cancelled or fails leaves nothing in it', async () => {
   const { into, folder } = someFolder();
   const aside = worker();
   setPlatform({ ...platform, openFolder: async () => folder });
@@ -260,7 +260,7 @@ test('files whose names agree once they are cut are all there, and are counted f
   expect(said()).toMatch(`${struck.length} files were written into`);
 });
 
-test('into a folder goes each file under its path, and nothing where the choice was called off', async () => {
+test('into a folder goes each file under its path, and nothing where the choice was cancelled', async () => {
   const { into, folder } = someFolder();
   const openFolder = jest.fn(async (): Promise<OutFolder | undefined> => folder);
   setPlatform({ ...platform, openFolder });

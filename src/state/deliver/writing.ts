@@ -125,7 +125,7 @@ export async function handOver(): Promise<void> {
   }
   const planned = plannedFiles(song, delivery).filter(isWorthIt);
   if (planned.length === 0) {
-    return notify('There is nothing to hand over: nothing is struck in what was chosen.', 'error');
+    return notify('There is nothing to export: no hits in what was chosen.', 'error');
   }
   let called = false;
   let folder: OutFolder | undefined;
@@ -261,14 +261,14 @@ async function zipped(files: readonly OutFile[]): Promise<Zipped> {
 export function stopWriting(): void {
   if (!working) return notify('Nothing is being written.');
   working.end();
-  notify('Called off: no file was written.');
+  notify('Cancelled: no file was written.');
 }
 
 /** Hands over once more what was handed over last, of the song as it is now. */
 export async function handOverAgain(): Promise<void> {
   const last = await lastDelivery().catch(() => undefined);
   if (!last) {
-    return notify('Nothing was handed over yet: choose in Deliver what they get.', 'error');
+    return notify('Nothing was exported yet: choose files in Deliver first.', 'error');
   }
   useWorkbench.setState({ delivery: last, shownFile: undefined, handedOver: undefined });
   await handOver();

@@ -130,7 +130,7 @@ export function passChosen(): void {
   const groove = grooveById(get().chosen);
   if (!groove) return notify('Choose a groove first: arrow keys go through the list.');
   const offcut: Offcut = { id: passedId(groove.id), why: 'passed', groove: refOf(groove) };
-  andGoOn(() => edit({ type: 'pass over', offcuts: [offcut] }, `pass ${groove.name}`));
+  andGoOn(() => edit({ type: 'reject', offcuts: [offcut] }, `reject ${groove.name}`));
 }
 
 /** Notes something of the chosen groove; it stays with the groove, and with what is kept of it. */

@@ -73,8 +73,8 @@ export function saysOnto(id: string, onto: Onto): string | undefined {
   if (isLaidAsFill(pattern)) {
     const where = placeName(openSongNow(), laid);
     return onto.tick === undefined
-      ? `${name} as a fill at the end of ${where}, in this place only`
-      : `${name} as a fill that ends with this bar of ${where}, in this place only`;
+      ? `${name} as a fill at the end of ${where}, here only`
+      : `${name} as a fill that ends with this bar of ${where}, here only`;
   }
   const pieces = piecesOf(pattern, onto);
   if (pieces.length === 0) {

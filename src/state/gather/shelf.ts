@@ -25,7 +25,7 @@ export function layTogether(ids: readonly string[]): void {
   const song = openSongNow();
   const names = ids.flatMap((id) => findPattern(song, id)?.name ?? []);
   const command: Command = {
-    type: 'lay together',
+    type: 'merge',
     ids,
     newId: nanoid(8),
     name: commonName(names),

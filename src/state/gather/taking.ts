@@ -308,7 +308,7 @@ export function commandsInto(
   // What is taken wears a dye of its own, so that the row can say where it came from.
   const dyed = findPattern(song, source.id) ? source : { ...source, dye: nextDye(song) };
   return targets.map((pattern) => ({
-    type: 'take strands',
+    type: 'copy parts',
     pattern,
     source: dyed,
     pieces,

@@ -85,8 +85,8 @@ function saysLock({ why, lock }: Done): boolean {
   if (!held) return false;
   const { of, id } = held;
   notify(saidLock(held), 'error', {
-    label: 'lift the lock',
-    run: () => void edit({ type: 'lock', of, id, on: false }, 'lift a lock'),
+    label: 'unlock',
+    run: () => void edit({ type: 'lock', of, id, on: false }, 'unlock'),
   });
   return true;
 }

@@ -244,7 +244,7 @@ export function takeAsPatterns(): void {
     return { type: 'add pattern', value };
   });
   const patterns = commands.length;
-  for (const guide of guidesOf(incoming)) commands.push({ type: 'add guide', guide });
+  for (const guide of guidesOf(incoming)) commands.push({ type: 'add reference part', guide });
   if (!edit(commands, 'take patterns from a file')) return;
   useWorkbench.setState({ incoming: undefined });
   const shelf = openSongNow().patterns;

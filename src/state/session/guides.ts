@@ -33,5 +33,6 @@ export function dropComingGuide(): void {
 export function takeGuide(source: string, name: string, at: number): void {
   const { read } = useComingGuide.getState();
   const notes = read?.notesOf(source) ?? [];
-  if (edit({ type: 'add guide', guide: guideOf(nanoid(8), name, at, notes) })) dropComingGuide();
+  if (edit({ type: 'add reference part', guide: guideOf(nanoid(8), name, at, notes) }))
+    dropComingGuide();
 }

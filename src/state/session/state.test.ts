@@ -101,7 +101,7 @@ describe('writing with the cursor', () => {
 
   test('pastes at the cursor with the pushes kept, and walks on behind it', () => {
     edit(kick(0));
-    edit({ type: 'set push', pattern: 'p', ids: ['k0'], push: 12.5 });
+    edit({ type: 'timing offset', pattern: 'p', ids: ['k0'], push: 12.5 });
     shape.select(['k0']);
     clips.copyChosen();
     shape.setCursor('kick', 960);

@@ -78,7 +78,7 @@ test('places where nothing is struck are passed over, and where there are no oth
   expect(said()).toMatch(/Nothing is struck there/);
 });
 
-test('what fails or is called off leaves the song as it is', async () => {
+test('what fails or is cancelled leaves the song as it is', async () => {
   worker({ fails: true });
   choose(0);
   await bounceHere();

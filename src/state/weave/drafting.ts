@@ -129,7 +129,7 @@ async function draftWith(
   if (!history) return false;
   if (readOnly || history.song.locked) {
     cancelGesture();
-    if (!readOnly) notify('The song is locked against change: lift the lock to draft it.', 'error');
+    if (!readOnly) notify('The song is locked against change: unlock it to draft it.', 'error');
     return false;
   }
   // Requests made in another song are dropped.

@@ -88,7 +88,9 @@ export function goToFinding(index: number): void {
 export function nextFinding(by: 1 | -1): void {
   const { weaveView, finding } = useWorkbench.getState();
   if (weaveView !== 'same' && weaveView !== 'playable') {
-    return notify('Show “same again” or “playable” first: then this goes through what was found.');
+    return notify(
+      'Show “repeated bars” or “playable” first: then this goes through what was found.',
+    );
   }
   goToFinding(finding + by);
 }
@@ -255,7 +257,8 @@ export function fitNow(how: Fitting, trying: boolean): void {
   const guide = fittedGuide(song);
   const { piece } = useFitted.getState();
   const { reach } = useWorkbench.getState();
-  if (!guide) return notify('There is no guide to fit to: take one in from a MIDI file first.');
+  if (!guide)
+    return notify('There is no reference part to fit to: take one in from a MIDI file first.');
   const spots = spotsNow();
   const whole = laidPlaces(song).map(({ place, start, end }) => ({
     place: place.id,
@@ -264,7 +267,7 @@ export function fitNow(how: Fitting, trying: boolean): void {
   }));
   const commands = (spots.length > 0 ? spots : whole).map(
     ({ place, from, to }) =>
-      ({ type: 'fit to guide', place, from, to, reach, guide, piece, how }) as const,
+      ({ type: 'fit to reference part', place, from, to, reach, guide, piece, how }) as const,
   );
   if (trying) {
     cancelGesture();

@@ -186,9 +186,9 @@ export function putOnItsOwn(): void {
   const here = chosenPlace();
   if (!here) return;
   if (placesOf(openSongNow(), here.section.id) === 1) {
-    return notify('It is on its own already: no other place plays this section.');
+    return notify('It is unlinked already: no other place plays this section.');
   }
-  editOrSay({ type: 'put on its own', place: here.place.id });
+  editOrSay({ type: 'unlink', place: here.place.id });
 }
 
 /** Links the chosen place to another section. @param keep its differences stay as its own changes */
@@ -235,10 +235,11 @@ function ownOf(placeId: string): string[] {
 export function asSection(): void {
   const commands = chosenPlaces().flatMap((place): Command[] => {
     const spans = ownOf(place);
-    return spans.length > 0 ? [{ type: 'as the section has it', place, spans }] : [];
+    return spans.length > 0 ? [{ type: 'undo local changes', place, spans }] : [];
   });
-  if (commands.length === 0) return notify('Nothing is changed here: it is as the section has it.');
-  edit(commands, 'as the section has it');
+  if (commands.length === 0)
+    return notify('Nothing is changed here only: there are no local changes to undo.');
+  edit(commands, 'undo local changes');
 }
 
 /** Carries what is laid over the chosen place into all places of its section. */
@@ -248,8 +249,8 @@ export function makeSections(): void {
   const spans = ownOf(here.place.id);
   if (spans.length === 0) return notify('Nothing is laid over this place only.');
   const count = placesOf(openSongNow(), here.section.id);
-  if (editOrSay({ type: 'make it the section’s', place: here.place.id, spans })) {
-    notify(`It is the section’s now: ${saidPlaces(count)} changed.`);
+  if (editOrSay({ type: 'apply to all linked', place: here.place.id, spans })) {
+    notify(`Applied to all linked places: ${saidPlaces(count)} changed.`);
   }
 }
 
@@ -294,7 +295,7 @@ export function setMeterFrom(bar: number, meter: Meter): void {
   if (!here) return;
   const song = openSongNow();
   const alone = useWorkbench.getState().reach === 'place' && placesOf(song, here.section.id) > 1;
-  if (alone && !edit({ type: 'put on its own', place: here.place.id })) return;
+  if (alone && !edit({ type: 'unlink', place: here.place.id })) return;
   const section = findPlace(openSongNow(), here.place.id)!.section;
   edit({ type: 'set meter at', section, bar, meter });
 }
