@@ -58,7 +58,7 @@ const steps = (): DriveStep[] => [
   {
     popover: {
       title: 'That is all you need',
-      description: `${keyOf('palette')} finds everything by name, ${keyOf('guide')} opens a guide. Your own song begins with “new song” in the list of songs.`,
+      description: `${keyOf('palette')} finds everything by name, ${keyOf('guide')} opens a guide. The sign at the top left leads to the list of songs (${keyOf('go-songs')}); your own begins there with “new song”.`,
     },
   },
 ];

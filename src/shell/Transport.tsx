@@ -182,13 +182,14 @@ function LoopText() {
   const text = useWorkbench((state) => {
     const song = heardSong(state);
     const loop = heardLoop(state);
-    if (!song || !loop) return 'no loop';
     const pattern = state.hear === 'pattern' ? shownPattern(state) : undefined;
+    if (!song || !loop) return pattern ? 'pattern, no loop' : 'song, no loop';
     const passes = pattern ? Math.round(loop.to / pattern.length) : 1;
-    if (passes > 1) return `loops ${passes} passes`;
+    if (passes > 1) return `pattern, ${passes} times`;
     const first = positionAt(song, loop.from).bar;
     const last = positionAt(song, loop.to - 1).bar;
-    return first === last ? `loop bar ${first}` : `loop ${first} to ${last}`;
+    const bars = first === last ? `bar ${first}` : `${first} to ${last}`;
+    return `${pattern ? 'pattern' : 'song'}, loop ${bars}`;
   });
   return (
     <Box className="figures" sx={{ fontSize: 12, color: 'text.secondary', lineHeight: '16px' }}>

@@ -217,6 +217,19 @@ describe('finding', () => {
     expect(down).toEqual([...down].sort((a, b) => b - a));
   });
 
+  test('a list that nobody sorted begins with plain families, and has all others by the alphabet', () => {
+    const families = [
+      ...new Set(sorted(library, order('plain', false)).map(({ family }) => family)),
+    ];
+    expect(families.slice(0, 3)).toEqual(['Straight rock', 'Four on the floor', 'Half-time']);
+    const plain = families.indexOf('Ballad in six') + 1;
+    const alphabet = sorted(library, order('family', false)).map(({ family }) => family);
+    expect(families.slice(plain)).toEqual(
+      [...new Set(alphabet)].filter((family) => families.indexOf(family) >= plain),
+    );
+    expect(new Set(families)).toEqual(new Set(library.map(({ family }) => family)));
+  });
+
   test('rows that come later are put where sorting all of them would put them', () => {
     const few = library.filter((_, i) => i % 5 === 0);
     fc.assert(

@@ -28,7 +28,9 @@ export interface Filter {
   stars?: number;
 }
 
+/** What a list is put in order by: `plain` has the families first that most songs begin with. */
 export const SORTS = [
+  'plain',
   'name',
   'family',
   'kind',
@@ -181,6 +183,17 @@ function saidOf(groove: Groove): Said {
   return text;
 }
 
+/** The families that most songs begin with, in the order in which a list that was not sorted has them. */
+const PLAIN_FAMILIES: readonly string[] = [
+  'Straight rock',
+  'Four on the floor',
+  'Half-time',
+  'Shuffle',
+  'Funk with ghosts',
+  'Disco',
+  'Ballad in six',
+];
+
 /** A column to sort by, with what is not in the rows themselves. */
 export interface Order {
   by: SortBy;
@@ -192,6 +205,10 @@ export interface Order {
 function keyOf(groove: Groove, { by, stars, fit }: Order): number | string {
   if (by === 'stars') return stars(groove.id);
   if (by === 'fit') return fit(groove.id);
+  if (by === 'plain') {
+    const rank = PLAIN_FAMILIES.indexOf(groove.family);
+    return rank < 0 ? `9${inOrder(groove.family)}` : `${rank}`;
+  }
   if (by === 'meter') return groove.meter.beats / groove.meter.unit;
   const value = groove[by];
   return typeof value === 'string' ? inOrder(value) : value;

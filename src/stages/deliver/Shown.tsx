@@ -84,11 +84,17 @@ function Held({ song, file, delivery }: ShownProps) {
 
 function Facts({ contents, song }: { contents: Contents; song: Song }) {
   const { hits, bars, meters, tempos, markers } = contents;
+  const changes = tempos > 1 ? ` and ${tempos - 1} more tempo changes` : '';
+  const facts = [
+    hits > 0 && `${hits.toLocaleString('en')} hits`,
+    bars > 0 && `${Math.round(bars * 100) / 100} bars`,
+    meters.map(meterName).join(', '),
+    `${Math.round(bpmAt(song, 0) * 100) / 100} bpm${changes}`,
+    markers.length > 0 && `markers: ${markers.join(', ')}`,
+  ];
   return (
     <Typography className="figures" sx={{ fontSize: 14, overflowWrap: 'anywhere' }}>
-      {hits.toLocaleString('en')} hits · {Math.round(bars * 100) / 100} bars ·{' '}
-      {meters.map(meterName).join(', ')} · {Math.round(bpmAt(song, 0) * 100) / 100} bpm
-      {tempos > 1 && ` and ${tempos - 1} more tempo changes`} · markers: {markers.join(', ')}
+      {facts.filter(Boolean).join(' · ')}
     </Typography>
   );
 }

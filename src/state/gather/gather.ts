@@ -24,7 +24,7 @@ export const useGather = create<Gathering>(() => ({
   grooves: [],
   remarks: new Map(),
   filter: {},
-  sort: { by: 'family', down: false },
+  sort: { by: 'plain', down: false },
   parts: [],
   part: 0,
   pieces: [],

@@ -109,7 +109,7 @@ export function listed(state: Findable, song: Song | undefined, region?: Range):
               filter.text,
             )
           : // A column that was chosen to sort by keeps its order.
-            sort.by === 'name' || sort.by === 'family'
+            ['plain', 'name', 'family'].includes(sort.by)
             ? bestFirst(fitting, filter.text)
             : fitting,
       nearest: !one && fitting.length === 0,
