@@ -494,7 +494,7 @@ test('snare every second time, open hat every third, and a file a piece of all o
   await key('Alt+5');
   await button('audio');
   await act(page.click('aria/one file per track (by piece)'));
-  await seesText(page, 'pattern: Pattern 1');
+  await seesText(page, 'pattern: First beat');
   const saved = await downloads(page);
   await act(write(page));
   expect(acts).toBeLessThanOrEqual(8);

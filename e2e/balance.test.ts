@@ -124,7 +124,7 @@ test('level, pan and room are set by keys and by mouse, and are there after a re
   await choose('ride');
   await page.waitForSelector('aria/level of Ride in verse[role="slider"]');
   expect(await said('level of Ride in verse')).toBe('−1.5 dB');
-  await changing(page, () => page.click('[data-section-level] [title^="as everywhere"]'));
+  await changing(page, () => page.click('[data-section-level] [title="reset"]'));
   expect(await said('level of Ride in verse')).toBe('−0.5 dB');
 });
 

@@ -98,7 +98,7 @@ describe('a MIDI file that goes out', () => {
     });
     expect(names).toEqual(expect.arrayContaining(['Crash', 'Hi-hat', 'Snare', 'Kick']));
     const texts = parseMidi(joined).tracks[0].flatMap((e) => (e.type === 'marker' ? [e.text] : []));
-    expect(texts.slice(0, 3)).toEqual(['intro', 'verse', 'chorus']);
+    expect(texts.slice(0, 3)).toEqual(['intro', 'verse 1', 'chorus 1']);
     // The guides go out only when they are asked for, and never among the drums.
     expect(names.join()).not.toContain('bass');
     await (await named(page, 'reference parts too, on channels of their own')).click();

@@ -8,6 +8,10 @@ import {
   type SectionKind,
   type Song,
   type Span,
+  neutralStrip,
+  usualMix,
+  type Mix,
+  type StripSetting,
 } from '@/core/model';
 import { barTicks, type Meter } from '@/core/time';
 import { bassLine } from './bass';
@@ -166,6 +170,28 @@ function section(
   return { id, name, kind, bars, meters: [{ bar: 0, meter }], tempos: [], spans };
 }
 
+const factor = (decibels: number) => 10 ** (decibels / 20);
+const strip = (track: string, decibels: number, more: Partial<StripSetting> = {}) => ({
+  ...neutralStrip(track),
+  level: factor(decibels),
+  ...more,
+});
+const room = (level: number) => [{ bus: 'room', level }];
+
+/** Cymbals behind the drums, toms in the room, the tambourine beside the kit, and the kick with a firm low end. */
+const MIX: Mix = {
+  ...usualMix('pieces'),
+  strips: [
+    strip('crash', -2.5, { sends: room(0.1), tone: { cut: { frequency: 220, gain: 0 } } }),
+    strip('hihat', -3, { pan: 0.1, tone: { cut: { frequency: 300, gain: 0 } } }),
+    ...['tom-high', 'tom-low-mid', 'tom-high-floor'].map((tom) =>
+      strip(tom, 1.5, { sends: room(0.25) }),
+    ),
+    strip('kick', 1, { tone: { low: { frequency: 70, gain: 2.5 } } }),
+    strip('tambourine', -6, { pan: 0.15, sends: room(0.15) }),
+  ],
+};
+
 /** A song about a light that has to be seen: 64 bars, with a bridge in seven. */
 export function saltmarshSignal(id: string): Song {
   const patterns: Pattern[] = PARTS.map((part, i) => played(part, 31 + i * 17));
@@ -219,6 +245,7 @@ export function saltmarshSignal(id: string): Song {
     ...songWith({ id, name: 'Saltmarsh Signal', bpm: 104 }, patterns),
     places,
     sections,
+    mixes: [MIX],
   };
   return { ...song, guides: [bassLine(song)] };
 }

@@ -50,13 +50,33 @@ export function LookProvider({ children }: { children: ReactNode }) {
           },
           '.driver-popover.tour .tour-skip': { border: 0, textDecoration: 'underline' },
           '.driver-popover.tour .driver-popover-arrow': { display: 'none' },
-          ':focus-visible': { outline: '2px solid var(--accent)', outlineOffset: 1 },
+          // Components have outlines of none in their own styles. What is worked on shows its cursor instead.
+          ':focus-visible:not([data-work], [role=grid], input, textarea)': FOCUSED,
+          '.MuiSlider-thumb:has(:focus-visible)': FOCUSED,
+          ':is(.MuiCheckbox-root, .MuiSwitch-switchBase):has(:focus-visible)': {
+            ...FOCUSED,
+            outlineOffset: -6,
+          },
+          // Colours that carry a meaning stay where the system sets all others.
+          '@media (forced-colors: active)': {
+            'div[aria-hidden], div[aria-hidden] *, .MuiSlider-track, .MuiSlider-thumb, .MuiSlider-rail':
+              { forcedColorAdjust: 'none' },
+            ':is(button, [role=option], [role=gridcell]):is([aria-pressed=true], [aria-selected=true], [aria-checked=true]), .MuiButton-contained':
+              {
+                forcedColorAdjust: 'none',
+                backgroundColor: 'Highlight',
+                color: 'HighlightText',
+              },
+          },
         }}
       />
       {children}
     </ThemeProvider>
   );
 }
+
+/** How a control shows that it has the focus. */
+const FOCUSED = { outline: '2px solid var(--accent) !important', outlineOffset: 1 } as const;
 
 /** The scheme on screen and its tokens, for what is drawn rather than styled. */
 export function useTokens(): Tokens & { scheme: Scheme } {

@@ -46,27 +46,39 @@ export function SongFrame({
   if (status !== 'ready') return <Opening />;
   return (
     <Carrying>
-      <Box
-        sx={{ height: '100%', display: 'grid', gridTemplateRows: 'auto auto minmax(0, 1fr) auto' }}
-      >
-        <Header />
-        <Banner />
+      <Box sx={{ height: '100%', overflow: 'auto' }}>
         <Box
-          component="main"
-          data-work
-          tabIndex={-1}
-          sx={{ minHeight: 0, overflow: 'hidden', '&:focus': { outline: 'none' } }}
+          sx={{
+            height: '100%',
+            minWidth: LEAST_WIDTH,
+            minHeight: LEAST_HEIGHT,
+            display: 'grid',
+            gridTemplateRows: 'auto auto minmax(0, 1fr) auto',
+          }}
         >
-          <StageBoundary key={stage} name={stage}>
-            {stages[stage]}
-          </StageBoundary>
+          <Header />
+          <Banner />
+          <Box
+            component="main"
+            data-work
+            tabIndex={-1}
+            sx={{ minHeight: 0, overflow: 'hidden', '&:focus': { outline: 'none' } }}
+          >
+            <StageBoundary key={stage} name={stage}>
+              {stages[stage]}
+            </StageBoundary>
+          </Box>
+          <Ribbon />
+          <DropSays />
         </Box>
-        <Ribbon />
-        <DropSays />
       </Box>
     </Carrying>
   );
 }
+
+/** In a smaller window, or at a larger zoom, the workbench keeps this size and is scrolled, in px. */
+const LEAST_WIDTH = 1000;
+const LEAST_HEIGHT = 600;
 
 /** What stays true until it changes: another tab has the song or deleted it, or it cannot be saved. */
 function Banner() {

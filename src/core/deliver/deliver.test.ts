@@ -47,6 +47,7 @@ import {
   tabOfSong,
   USUAL_AUDIO,
   USUAL_DELIVERY,
+  whatIn,
   USUAL_MIDI,
   USUAL_NAMES,
   wavBytes,
@@ -477,6 +478,35 @@ describe('MIDI', () => {
     expect(all.file).toBe('Saltmarsh Signal, 9 sections');
     expect(timeline(all.song)).toEqual(timeline(demo));
     expect(partsOf(demo, { places: [] }, USUAL_NAMES)[0].song).toBe(demo);
+  });
+
+  test('of a pattern each track is a file too, laid out in the song or not', () => {
+    const unlaid: Song = { ...demo, places: [], sections: [] };
+    for (const song of [demo, unlaid]) {
+      const { id } = song.patterns[0];
+      const midi = { ...USUAL_MIDI, tracks: 'pieces' as const, apart: true };
+      const planned = plannedFiles(song, { ...USUAL_DELIVERY, midi, what: { pattern: id } });
+      const [whole] = files(song, { pattern: id });
+      const hits = timeline(whole.song);
+      expect(planned.map((one) => one.hits)).toEqual(
+        planned.map(({ part }) => hits.filter(({ piece }) => piece === part.track).length),
+      );
+      expect(planned.reduce((sum, one) => sum + one.hits, 0)).toBe(hits.length);
+      expect(planned.length).toBe(new Set(hits.map(({ piece }) => piece)).size);
+    }
+  });
+
+  test('a song in which nothing is laid out is the pattern that is shown, or its first', () => {
+    const unlaid: Song = { ...demo, places: [], sections: [] };
+    const [first, , third] = demo.patterns;
+    expect(whatIn(unlaid, {})).toEqual({ pattern: first.id });
+    expect(whatIn(unlaid, { places: ['gone'] }, third.id)).toEqual({ pattern: third.id });
+    expect(whatIn(unlaid, {}, 'gone')).toEqual({ pattern: first.id });
+    for (const what of [{ each: 'patterns' as const }, { pattern: third.id }]) {
+      expect(whatIn(unlaid, what, first.id)).toBe(what);
+    }
+    const whole = {};
+    expect(whatIn(demo, whole, first.id)).toBe(whole);
   });
 
   test('leaves out what is muted when that is wished, and nothing else', () => {

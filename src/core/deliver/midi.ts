@@ -41,7 +41,7 @@ export function midiOptions(song: Song, wish: MidiWish, part: NamedPart): Export
   const heardHere =
     part.track === undefined
       ? heard
-      : onDrumTrack(songOfFile(song, part), { layout: written, heard }, part.track);
+      : onDrumTrack(part.song, { layout: written, heard }, part.track);
   const { pattern, place, places, passes } = part.wish;
   return {
     ppq: resolutionOf(song, wish, pattern),
@@ -79,7 +79,7 @@ export function midiBytes(song: Song, wish: MidiWish, part: NamedPart): Uint8Arr
 /** The files that a part is written as: one, or each of its tracks by itself. */
 export function midiParts(song: Song, wish: MidiWish, part: NamedPart): NamedPart[] {
   if (!wish.apart || wish.tracks === 'one') return [part];
-  const tracks = drumTracks(songOfFile(song, part), midiOptions(song, wish, part));
+  const tracks = drumTracks(part.song, midiOptions(song, wish, part));
   return tracks.map(({ id, name }, i) => ({
     ...part,
     file: `${part.file}, ${String(i + 1).padStart(2, '0')} ${inOne(name)}`,

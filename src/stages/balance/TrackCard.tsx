@@ -89,7 +89,7 @@ export function TrackCard({ track }: { track: Track }) {
           title={`invert the polarity (${keyOf('flip-track')})`}
           sx={{ textTransform: 'none', whiteSpace: 'nowrap' }}
         >
-          polarity inverted
+          invert polarity
         </ToggleButton>
       </Box>
       {parts.map((part) => (

@@ -70,7 +70,7 @@ export function Files({ files, delivery, chosen }: FilesProps) {
       {sound && delivery.audio.stems && <AddingUp files={files} delivery={delivery} />}
       {files.length === 0 ? (
         <Typography sx={{ color: 'text.secondary' }}>
-          Choose on the left what is written: all together, a file a track, or both.
+          Choose on the left what is exported: the mix, one file per track, or both.
         </Typography>
       ) : (
         <Table size="small" sx={{ '& td, & th': { px: 0.75 } }}>

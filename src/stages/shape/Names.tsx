@@ -13,7 +13,7 @@ import { keyOf } from '@/state/acts';
 import type { Pattern } from '@/core';
 import { LANES } from '@/core/pattern';
 import { PieceSign } from '@/look/Notehead';
-import { setCursor } from '@/state/shape/shape';
+import { clearSelection, setCursor } from '@/state/shape/shape';
 import { kitOf, onlyTrackOf, useWorkbench } from '@/state/store';
 import { strike } from '@/state/transport/transport';
 import { toggleMute, toggleOnlyTrack, toggleSolo, toggleRowView } from '@/state/shape/view';
@@ -143,6 +143,7 @@ function Name({ pattern, row }: { pattern: Pattern; row: RowPlace }) {
           {...scaling.handlers}
           onClick={() => {
             if (scaling.wasDragged()) return;
+            clearSelection();
             setCursor(piece, useWorkbench.getState().cursor.at);
             strike(piece, coming.id, useWorkbench.getState().strength);
           }}

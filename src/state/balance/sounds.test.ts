@@ -3,7 +3,7 @@ import { onsetsOf } from '@/core/loops';
 import { checkSong, noteOf, samplesOf, type KitPiece } from '@/core/model';
 import { seeded } from '@/core/random';
 import { hashOfSound } from '@/core/sound';
-import { chainOf, FIRST_DYNAMICS } from '@/core/tracks';
+import { chainOf, FIRST_DYNAMICS, stripOf } from '@/core/tracks';
 import { demoSongs } from '@/demo';
 import { onsetsAside } from '@/workers';
 import { setPlatform, platform } from '../platform';
@@ -66,7 +66,7 @@ describe('the chain of what is chosen', () => {
     expect(now().drive).toBeUndefined();
     chain.flipTrack();
     chain.stepDry(0.1);
-    const strip = () => openSongNow().mixes.flatMap(({ strips }) => strips)[0];
+    const strip = () => stripOf(openSongNow(), 'snare');
     expect(strip()).toMatchObject({ flip: true, dry: 0.1 });
     chain.flipTrack();
     expect(strip().flip).toBeUndefined();
