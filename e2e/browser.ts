@@ -152,7 +152,7 @@ async function emptyPage(
 }
 
 /** How long a busy machine may take to show what was asked for, in ms. */
-export const PATIENCE = 15_000;
+export const PATIENCE = 180_000;
 
 /** What a test works at: a page with storage of its own, in which nothing was done before. */
 export interface Bench {
