@@ -104,10 +104,10 @@ describe('a song put together', () => {
     await twoSections();
     await pressButton(page, 'lay a fill …');
     await changing(page, () => pressButton(page, 'lay it over 1 place'));
-    await seesText(page, 'here only');
+    await seesText(page, ', here only');
     await nothingInFront(page);
     await changing(page, () => keys(page, 'Control+z'));
-    expect(await page.evaluate(() => document.body.innerText)).not.toContain('here only');
+    expect(await page.evaluate(() => document.body.innerText)).not.toContain(', here only');
   });
 
   test('what has no key of its own is reached by its name: menus, lists and fields', async () => {

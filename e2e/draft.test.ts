@@ -49,7 +49,9 @@ function bassFile(bars: number): Uint8Array {
 
 async function takeBass(): Promise<void> {
   await keys(page, 'Alt+g');
-  const field = await page.waitForSelector('[aria-label="choose a MIDI file with a guide"]');
+  const field = await page.waitForSelector(
+    '[aria-label="choose a MIDI file with a reference part"]',
+  );
   await (field as import('puppeteer-core').ElementHandle<HTMLInputElement>).uploadFile(
     onDisk('bass.mid', bassFile(40)),
   );

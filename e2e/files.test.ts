@@ -102,7 +102,7 @@ describe('a MIDI file that goes out', () => {
     // The guides go out only when they are asked for, and never among the drums.
     expect(names.join()).not.toContain('bass');
     await (await named(page, 'reference parts too, on channels of their own')).click();
-    await seesText(page, '(guide)');
+    await seesText(page, '(reference part)');
     await pressButton(page, 'write the file');
     const all = parseMidi(await files.next()).tracks.flat();
     const channels = all.flatMap((e) => (e.type === 'noteOn' ? [e.channel] : []));

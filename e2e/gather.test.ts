@@ -98,7 +98,7 @@ describe('the library', () => {
     await seesText(page, `6 of ${all} grooves`);
     await keys(page, 'Escape');
     await seesText(page, `${all} of ${all} grooves`);
-    await pressButton(page, 'busy');
+    await pressButton(page, 'complexity');
     const busy = () =>
       page.$$eval('[role=option]', (rows) =>
         rows.map((row) => Number(row.children[5].textContent)),
@@ -389,7 +389,7 @@ test('a kit an octave lower is read as a kit, and an unknown note is said what i
   await seesText(page, /1 of [\d,]+ grooves/);
 });
 
-test('a bass line of a file becomes a guide, from a bar on', async () => {
+test('a bass line of a file becomes a reference part, from a bar on', async () => {
   await keys(page, 'Alt+g');
   await seesText(page, 'Reference parts');
   const bytes = fileOf(
@@ -401,7 +401,7 @@ test('a bass line of a file becomes a guide, from a bar on', async () => {
     const data = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
     transfer.items.add(new File([data], 'low line.mid'));
     const field = document.querySelector<HTMLInputElement>(
-      '[aria-label="choose a MIDI file with a guide"]',
+      '[aria-label="choose a MIDI file with a reference part"]',
     )!;
     field.files = transfer.files;
     field.dispatchEvent(new Event('change', { bubbles: true }));
@@ -442,14 +442,14 @@ test('patterns of the shelf are dragged into another order', async () => {
   await eventually(names, (after) => expect(after).toEqual(before));
 });
 
-test('patterns are joined end to end on the shelf, and taken apart again', async () => {
+test('patterns are chained end to end on the shelf, and taken apart again', async () => {
   await keys(page, 'Shift+2');
   for (const name of ['choose Verse, lamp trimmed', 'choose Fill, gull drop']) {
     await (await named(page, name)).click();
   }
   const before = Number(/\d+/.exec(await tab('shelf'))![0]);
-  await changing(page, () => pressButton(page, 'join 2'));
-  await seesText(page, /joined of 2/);
+  await changing(page, () => pressButton(page, 'chain 2'));
+  await seesText(page, /chained of 2/);
   await tabSays('shelf', `shelf ${before + 1}`);
   await changing(page, () => keys(page, 'Control+z'));
   await tabSays('shelf', `shelf ${before}`);

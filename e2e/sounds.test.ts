@@ -48,7 +48,7 @@ const reduction = () =>
     Number(/scaleX\((.*)\)/.exec((bar as HTMLElement).style.transform)?.[1] ?? 0),
   );
 
-test('what is loud is held back by keys and handles, and all drums say how loud they were', async () => {
+test('a track is compressed by keys and handles, and the drum bus says how loud it was', async () => {
   const { page } = bench;
   await goTo(page, `${DEMO}/balance`);
   await choose('kick');
@@ -76,7 +76,7 @@ test('what is loud is held back by keys and handles, and all drums say how loud 
   await choose('kick');
   await changing(page, () => keys(page, 'v', 'v'));
   await keys(page, 'c');
-  await seesText(page, 'heard as it was');
+  await seesText(page, 'before (C)');
   await keys(page, 'c');
   await keys(page, 'Space');
 });

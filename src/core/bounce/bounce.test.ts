@@ -207,9 +207,11 @@ function worst(a: Float32Array, b: Float32Array): number {
 
 test('a track some of which goes dry beside the drum bus is not bounced: its room does not go there', () => {
   const past = setStrip(song, 'snare', { dry: 0.5 }) as Song;
-  expect(whyNotBounced(past, { place: verse.place.id, track: 'snare' })).toMatch(/past the bus/);
+  expect(whyNotBounced(past, { place: verse.place.id, track: 'snare' })).toMatch(
+    /beside the drum bus/,
+  );
   expect(whyNotBounced(past, { place: verse.place.id, track: 'kick' })).toBeUndefined();
-  expect(whyNotBounced(past, { place: verse.place.id })).toMatch(/past the bus/);
+  expect(whyNotBounced(past, { place: verse.place.id })).toMatch(/beside the drum bus/);
 });
 
 test('a muted track that a section lets in little by little becomes a sound that comes in so', async () => {

@@ -169,7 +169,7 @@ function Tracks({ contents, song, delivery }: Omit<ShownProps, 'file'> & { conte
             <TableRow key={`${i} ${name}`}>
               <TableCell>
                 {name}
-                {guide && ' (guide)'}
+                {guide && ' (reference part)'}
               </TableCell>
               <TableCell className="figures">{notes.join(', ')}</TableCell>
               <TableCell align={own ? 'left' : 'right'}>

@@ -154,11 +154,12 @@ test('in whatever order messages arrive, nothing is left of a writing that is ov
 });
 
 test('where nothing sounds nothing is written', async () => {
-  openBench({ ...demo, places: [], guides: [] });
+  const silent = demo.patterns.map((pattern) => ({ ...pattern, strands: [] }));
+  openBench({ ...demo, places: [], guides: [], patterns: silent });
   for (const handed of ['midi', 'audio', 'chart', 'text'] as const) {
     wish({ handed });
     await writing.handOver();
-    expect(said()).toMatch(/nothing to hand over/);
+    expect(said()).toMatch(/nothing to export/);
   }
   expect(saved).toEqual([]);
 });
