@@ -249,7 +249,7 @@ describe('a strand of the cloth', () => {
 
   test('is laid over the chosen section with keys alone', async () => {
     await keys(page, 'ArrowRight', 't');
-    await seesText(page, 'Take from');
+    await seesText(page, 'Copy from');
     await seesText(page, 'the chosen section');
     await changing(page, () => pressButton(page, 'copy'));
     await page.waitForSelector('[role=dialog]', { hidden: true });

@@ -320,7 +320,7 @@ test('bars are cut out by number, and what is dropped on the chorus is the cut',
   await keys(page, 'Enter');
   await seesText(page, 'all of it');
   await keys(page, 't');
-  await seesText(page, /Take from “Disco 8.*, bars 2 to \d”/);
+  await seesText(page, /Copy from “Disco 8.*, bars 2 to \d”/);
 });
 
 test('a pattern that is played asks before it goes, and is played again when it is recovered', async () => {

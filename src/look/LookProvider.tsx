@@ -51,7 +51,8 @@ export function LookProvider({ children }: { children: ReactNode }) {
           '.driver-popover.tour .tour-skip': { border: 0, textDecoration: 'underline' },
           '.driver-popover.tour .driver-popover-arrow': { display: 'none' },
           // Components have outlines of none in their own styles. What is worked on shows its cursor instead.
-          ':focus-visible:not([data-work], [role=grid], input, textarea)': FOCUSED,
+          ':focus-visible:not([data-work], [role=grid], [role=dialog], .MuiDialog-container, input, textarea)':
+            FOCUSED,
           '.MuiSlider-thumb:has(:focus-visible)': FOCUSED,
           ':is(.MuiCheckbox-root, .MuiSwitch-switchBase):has(:focus-visible)': {
             ...FOCUSED,

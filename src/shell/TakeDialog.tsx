@@ -110,7 +110,7 @@ function Body() {
   return (
     <Box sx={{ display: 'contents' }} onKeyDownCapture={onKeyDown}>
       <DialogTitle id="take-title" sx={{ overflowWrap: 'anywhere' }}>
-        Take from “{pattern.name}”
+        Copy from “{pattern.name}”
       </DialogTitle>
       <DialogContent sx={{ display: 'grid', gap: 2 }}>
         {stage === 'weave' && (

@@ -92,6 +92,7 @@ export const GIVEN_UP: readonly (readonly [given: RegExp, instead: string])[] = 
   [/\bguides\b|\b(a|the) guide (has|is|to)\b|\bas a guide\b/i, 'reference part'],
   [/\bhear without\b|\bheard as it was\b/i, 'compare with before'],
   [/\bbusyness\b/i, 'complexity'],
+  [/^alternates$/i, 'round robins'],
   [/\bloose hands\b|\bleft at home\b/i, 'humanize, leave out'],
   [/\bleave it\b|\bcall(ed)? (it )?off\b|\bas at first\b/i, 'cancel, reset'],
   [/\bwhich note each stroke\b/i, 'note map'],

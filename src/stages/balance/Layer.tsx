@@ -45,10 +45,10 @@ export function Layer({ piece, layer }: { piece: KitPiece; layer: SoundLayer }) 
           {open ? 'less' : 'more'}
         </Button>
         <Button
-          aria-label={`take ${layer.name} off`}
+          aria-label={`remove ${layer.name}`}
           onClick={() => pieces.removeLayer(piece, layer.id)}
         >
-          take off
+          remove
         </Button>
       </Box>
       <Dial

@@ -99,7 +99,12 @@ export function Level({ label, level, meter, silent, onSlide, onDone, onCancel }
         sx={{ position: 'absolute', top: 2, ml: 1.5, fontSize: 13 }}
         style={
           decibels > 0
-            ? { right: `calc(${((1 - along(decibels)) * 100).toFixed(2)}% + 12px)`, marginLeft: 0 }
+            ? // Left of the thumb there is the line: the value stands under it.
+              {
+                right: `calc(${((1 - along(decibels)) * 100).toFixed(2)}% + 12px)`,
+                marginLeft: 0,
+                top: 15,
+              }
             : { left: percent(decibels) }
         }
       >

@@ -87,7 +87,7 @@ export function PieceSound({ piece }: { piece: KitPiece }) {
       <ResponseCurve piece={piece} />
       <Box sx={{ display: 'flex', gap: 1, pt: 0.5 }}>
         <ChoiceField
-          label="alternates"
+          label="round robins"
           value={String(alternates)}
           options={['1', '2', '3', '4'].map((n) => [n, n === '1' ? '1 stroke' : `${n} strokes`])}
           width={112}

@@ -173,7 +173,7 @@ const ListOf = memo(function ListOf({ grooves }: { grooves: readonly Groove[] })
                   kept.has(groove.id)
                     ? 'kept'
                     : passed.has(passedId(groove.id))
-                      ? 'passed'
+                      ? 'rejected'
                       : undefined
                 }
               />
@@ -236,7 +236,7 @@ interface RowProps {
   fit: number | undefined;
   chosen: boolean;
   stars: number;
-  mark: 'kept' | 'passed' | undefined;
+  mark: 'kept' | 'rejected' | undefined;
 }
 
 const Row = memo(function Row({ index, top, groove, fit, chosen, stars, mark }: RowProps) {
@@ -245,7 +245,7 @@ const Row = memo(function Row({ index, top, groove, fit, chosen, stars, mark }: 
       id={`groove-${index}`}
       role="option"
       aria-selected={chosen}
-      className={`${styles.row} ${chosen ? styles.chosen : ''} ${mark === 'passed' ? styles.passed : ''}`}
+      className={`${styles.row} ${chosen ? styles.chosen : ''} ${mark === 'rejected' ? styles.passed : ''}`}
       style={{ transform: `translateY(${top}px)` }}
       data-groove={groove.id}
       onClick={() => void chooseGroove(groove.id)}
