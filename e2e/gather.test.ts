@@ -104,6 +104,11 @@ describe('the library', () => {
         rows.map((row) => Number(row.children[5].textContent)),
       );
     await eventually(busy, (seen) => expect(seen).toEqual([...seen].sort((a, b) => a - b)));
+    await keys(page, 'Control+k');
+    await page.keyboard.type('filter by without');
+    await keys(page, 'Enter');
+    await (await page.waitForSelector('aria/Kick[role="option"]'))!.click();
+    await eventually(count, (said) => expect(said).not.toMatch(new RegExp(`^${all} of`)));
   });
 
   test('gives one groove, and nothing outside of it', async () => {

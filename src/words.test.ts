@@ -5,7 +5,7 @@ import { ACTS } from './state/acts';
 import { GIVEN_UP, givenUpIn, meaningOf, TERMS } from './core/words';
 
 /**
- * What the interface says, held over its whole source: labels, menus, messages and tooltips, in all stages and
+ * The words of the interface, held over its whole source: labels, menus, messages and tooltips, in all stages and
  * dialogs, whether a test ever opens them or not.
  */
 

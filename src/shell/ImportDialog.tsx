@@ -145,7 +145,7 @@ function Sources({ sources, guides, disabled }: SourcesProps) {
         <TableHead>
           <TableRow>
             <TableCell padding="checkbox">drums</TableCell>
-            {guides && <TableCell padding="checkbox">guide</TableCell>}
+            {guides && <TableCell padding="checkbox">reference</TableCell>}
             <TableCell>track</TableCell>
             <TableCell align="right">channel</TableCell>
             <TableCell align="right">notes</TableCell>

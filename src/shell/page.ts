@@ -118,11 +118,12 @@ export const page: Platform = {
 
 const REACHED = 'input, textarea, button, [role=combobox], [role=button]';
 
-/** The first field or button that is shown and whose name begins so. */
+/** The first field or button that is shown and has this name, or else one whose name begins so. */
 function fieldNamed(name: string): HTMLElement | undefined {
-  return [...document.querySelectorAll<HTMLElement>(REACHED)].find(
+  const shown = [...document.querySelectorAll<HTMLElement>(REACHED)].filter(
     (element) => nameOf(element).startsWith(name) && element.getClientRects().length > 0,
   );
+  return shown.find((element) => nameOf(element) === name) ?? shown[0];
 }
 
 function nameOf(element: HTMLElement): string {

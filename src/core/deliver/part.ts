@@ -33,8 +33,8 @@ export function partOf(song: Song, { pattern, place, places, passes }: PartWish)
 }
 
 /**
- * What is meant in this song: where nothing is laid out yet, the whole song is the pattern that is shown, or
- * the first of the shelf.
+ * The part that a wish means in this song. Where nothing is laid out yet, the whole song is the pattern that is
+ * shown, or the first of the shelf.
  * @param shown the pattern that is shown, by its id
  */
 export function whatIn(song: Song, what: What, shown?: string): What {

@@ -28,7 +28,7 @@ export interface Filter {
   stars?: number;
 }
 
-/** What a list is put in order by: `plain` has the families first that most songs begin with. */
+/** The orders of a list. `plain` has the families first that most songs begin with. */
 export const SORTS = [
   'plain',
   'name',

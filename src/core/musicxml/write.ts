@@ -78,7 +78,7 @@ export function writeMusicXml(song: Song, notation: Notation = notationOf(song))
   ].join('\n');
 }
 
-/** What a part is called, and the instruments in it. */
+/** The name of a part, and its instruments. */
 function scorePart({ id, name, voices }: PartSaid, { noteMap, kit }: Song, { legend }: Notation) {
   const instruments = legend
     .filter((entry) => voices.some(({ voice }) => voice === entry.voice))

@@ -61,9 +61,9 @@ export interface NotatedBar {
   hits: number;
   /** Notes of the feet that stand beside those of the hands, which their heads would touch. */
   shifted: number;
-  /** What stands over its stems stands high: the number of a tuplet on a high cymbal, or letters over percussion. */
+  /** Something stands high over its stems: the number of a tuplet on a high cymbal, or letters over percussion. */
   tall: boolean;
-  /** What is below its staff reaches down far: the number of a tuplet, or a short rest. */
+  /** Something reaches far below its staff: the number of a tuplet, or a short rest. */
   deep: boolean;
   /** The names of the pattern most of it comes from, and of a fill in it. */
   groove?: string;
@@ -89,7 +89,7 @@ export interface Notation {
   marks: readonly LegendEntry[];
   /** Whether anything stands on the line of percussion. */
   percussion: boolean;
-  /** What places on the staff are looked up in. */
+  /** The kit by which strokes have their places on the staff. */
   kit: Kit;
 }
 
@@ -176,7 +176,7 @@ function farOff(
   return far;
 }
 
-/** Whatever is no further off than this is as near as notes can say: half a 64th. */
+/** Half a 64th: notes cannot say anything nearer. */
 const CLOSE: Ticks = 30;
 
 /** Where a beat begins, and the step it is divided in. The place is counted from a bar, and may lie in the one before or behind it. */

@@ -7,7 +7,7 @@ import { VOICES, writtenAs } from './staff';
 export const DENSITIES = ['full', 'cues', 'form'] as const;
 export type Density = (typeof DENSITIES)[number];
 
-/** What becomes of hand percussion. */
+/** Where hand percussion is written. */
 export const PERCUSSIONS = ['line', 'none'] as const;
 export type Percussion = (typeof PERCUSSIONS)[number];
 
@@ -76,9 +76,9 @@ export const PERCUSSION_LINE = 8.6;
 /** Above the top line of a staff: section, tempo and stems; and the staff with what is below it. */
 const HEAD = 9.4;
 const STAFF = 8.9;
-/** What a system needs more whose bars are tall or deep. */
+/** Added for a system whose bars are tall or deep. */
 const FAR = 2;
-/** What its title and number take of a page that is not the first. */
+/** Taken by title and number on a page that is not the first. */
 export const PAGE_HEAD = 3;
 
 export function roomOn(paper: Paper): PageRoom {

@@ -391,7 +391,7 @@ export function placesReached(
     .map(({ id }) => id);
 }
 
-/** "this place", "this section", "everywhere": what a reach is called. */
+/** The name of each reach. */
 export const REACH_NAMES: Readonly<Record<Reach, string>> = {
   place: 'here only',
   section: 'all linked',

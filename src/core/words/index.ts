@@ -61,7 +61,7 @@ export const TERMS: readonly Term[] = [
   { word: 'energy', meaning: 'The line over the song that a draft follows, from calm to full.' },
 ];
 
-/** What a word of ours means. @throws where it is none of them */
+/** The meaning of a word of ours. @throws where it is none of them */
 export function meaningOf(word: string): string {
   const term = TERMS.find((one) => one.word === word);
   if (!term) throw new Error(`“${word}” is no word of Verse Loom.`);
@@ -98,7 +98,7 @@ export const GIVEN_UP: readonly (readonly [given: RegExp, instead: string])[] = 
   [/\bwhich note each stroke\b/i, 'note map'],
 ];
 
-/** What in a text is no longer said, with what is said instead; undefined where all is well. */
+/** The first word in a text that is no longer said, with the one instead; undefined where there is none. */
 export function givenUpIn(text: string): string | undefined {
   const found = GIVEN_UP.find(([given]) => given.test(text));
   return found && `“${found[0].exec(text)![0]}”: say ${found[1]}`;

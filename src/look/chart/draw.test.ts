@@ -40,7 +40,7 @@ const WISHES: ChartWish[] = DENSITIES.flatMap((density) =>
 const said = ({ kind, text = '', groups, left, top }: Inked) =>
   `${kind} ${[...text].map((sign) => (sign > '\u2000' ? sign.charCodeAt(0).toString(16) : sign)).join('')} ${groups.join('/')} at ${Math.round(left)}, ${Math.round(top)}`;
 
-/** What lies over each other on the pages of a song, in words. */
+/** The signs that lie over each other on the pages of a song, in words. */
 function overlapsOf(song: Song, wish: ChartWish): string[] {
   const { notation, pages } = chartOf(song, wish);
   return pages.flatMap((page) => {

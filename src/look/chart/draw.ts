@@ -415,7 +415,7 @@ function keepApart(formatter: Formatter, end: number): void {
     const least = i === 0 ? -Infinity : contexts[i - 1].getX() + right(i - 1) + left(i);
     if (context.getX() < least) context.setX(least);
   });
-  // What comes to stand behind the end goes back, and what is before it as far as it must.
+  // Notes that come to stand behind the end go back, and those before them as far as they must.
   const last = contexts.at(-1)!;
   const tail = last.getWidth() - last.getMetrics().totalLeftPx - right(contexts.length - 1);
   for (let i = contexts.length - 1, most = end - Math.max(0, tail); i >= 0; i--) {

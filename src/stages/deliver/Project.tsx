@@ -16,7 +16,7 @@ export function Project({ song }: { song: Song }) {
     ['bars', String(songBars(song))],
     ['sections', String(song.sections.length)],
     ['patterns', String(shelfOf(song).length)],
-    ['guides', String(song.guides.length)],
+    ['reference parts', String(song.guides.length)],
     ['offcuts', String(song.offcuts.length)],
     ['kit', song.kit.name],
     ['sounds of its own', String(samplesOf(song.kit).length)],

@@ -8,14 +8,18 @@ import TextField from '@mui/material/TextField';
 import { memo, useDeferredValue, useMemo } from 'react';
 import type { Groove } from '@/core/library';
 import { meterName } from '@/core/time';
-import { ChoiceField, plainOptions } from '@/look/ChoiceField';
+import { ChoiceField, plainOptions, type ChoiceFieldProps } from '@/look/ChoiceField';
 import { keyOf } from '@/state/acts';
 import { clearFilter, hearFirst, setFilter, useGather } from '@/state/gather/gather';
+import type { FilterName } from '@/state/gather/gathering';
 
 const ANY: readonly [string, string] = ['any', 'any'];
 const some = (value: string) => (value === 'any' ? undefined : value);
 
-/** What the list is narrowed to. */
+/** A filter that the palette knows by its label. */
+const Choice = (props: ChoiceFieldProps & { label: FilterName }) => <ChoiceField {...props} />;
+
+/** The filters of the list. */
 export function Filters() {
   return <FiltersOf grooves={useDeferredValue(useGather((state) => state.grooves))} />;
 }
@@ -66,32 +70,32 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         }}
         slotProps={{ htmlInput: { 'aria-label': 'search the library', autoComplete: 'off' } }}
       />
-      <ChoiceField
+      <Choice
         label="family"
         value={filter.family ?? 'any'}
         options={[ANY, ...families.map(([name, n]) => [name, `${name} (${n})`] as const)]}
         onChange={(family) => setFilter({ family: some(family) })}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 1 }}>
-        <ChoiceField
+        <Choice
           label="kind"
           value={filter.kind ?? 'any'}
           options={[ANY, ...plainOptions(PATTERN_KINDS)]}
           onChange={(kind) => setFilter({ kind: some(kind) as typeof filter.kind })}
         />
-        <ChoiceField
+        <Choice
           label="meter"
           value={filter.meter ?? 'any'}
           options={[ANY, ...plainOptions(meters)]}
           onChange={(meter) => setFilter({ meter: some(meter) })}
         />
-        <ChoiceField
+        <Choice
           label="with"
           value={filter.uses?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
           onChange={(piece) => setFilter({ uses: some(piece) ? [piece] : [] })}
         />
-        <ChoiceField
+        <Choice
           label="without"
           value={filter.lacks?.[0] ?? 'any'}
           options={[ANY, ...PIECES]}
@@ -141,13 +145,13 @@ const FiltersOf = memo(function FiltersOf({ grooves }: { grooves: readonly Groov
         onChange={(bars) => setFilter({ bars })}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, minmax(0, 1fr))', gap: 1 }}>
-        <ChoiceField
+        <Choice
           label="stars"
           value={String(filter.stars ?? 'any')}
           options={[ANY, ...[1, 2, 3, 4, 5].map((n) => [String(n), `${n} or more`] as const)]}
           onChange={(stars) => setFilter({ stars: Number(stars) || undefined })}
         />
-        <ChoiceField
+        <Choice
           label="resolution"
           value={String(filter.ppq ?? 'any')}
           options={[ANY, ...resolutions]}

@@ -78,10 +78,10 @@ export function FitPanel() {
           onChange={(next) => useFitted.setState({ piece: next })}
         />
         <ChoiceField
-          label="guide"
+          label="reference part"
           value={guide}
           options={song.guides.map(({ id, name: called }) => [id, called] as const)}
-          width={110}
+          width={130}
           onChange={(next) => useFitted.setState({ guide: next })}
         />
       </PanelHead>

@@ -26,7 +26,7 @@ export interface Act {
   keys?: readonly string[];
   /** A line of a menu of Shape, and the letter that runs it once the menu is open. */
   menu?: { of: Menu; letter: string; words: string };
-  /** It goes as far as the chosen reach: this place, this section, everywhere. */
+  /** It goes as far as the chosen reach: here only, all linked, everywhere. */
   reaches?: true;
   /** Only on this stage. */
   stage?: Stage;

@@ -3,6 +3,7 @@ import { platform } from '../platform';
 import type { Act } from './act';
 import * as gather from '../gather/gather';
 import { draftLikeChosen, moreLikeChosen } from '../gather/drafted';
+import { FILTERS } from '../gather/gathering';
 import * as keeping from '../gather/keeping';
 import { askToChange, FAMILY_FORMS, saveFamily, takeOutOfLibrary } from '../gather/ownLibrary';
 import { openNoteMap } from '../gather/noteMaps';
@@ -16,9 +17,6 @@ const stars = (count: number): Act => ({
   keys: [`${count}`],
   run: () => keeping.starChosen(count),
 });
-
-/** The filters that the palette reaches, by what their fields are called. */
-const FILTERS = ['family', 'kind', 'meter', 'uses', 'has no', 'resolution', 'stars'];
 
 /** What is done in Gather, all with single keys: a hundred candidates take minutes. */
 export const GATHER_ACTS: readonly Act[] = [

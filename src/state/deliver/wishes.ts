@@ -26,13 +26,13 @@ export function wish(change: Partial<Delivery>): void {
   }));
 }
 
-/** What is wished for, with what it means in a song. @param shown the pattern that is shown, by its id */
+/** A delivery, with the part it means in a song. @param shown the pattern that is shown, by its id */
 export function deliveryIn(song: Song, delivery: Delivery, shown?: string): Delivery {
   const what = whatIn(song, delivery.what, shown);
   return what === delivery.what ? delivery : { ...delivery, what };
 }
 
-/** What is handed over of the open song, as Deliver lists it. */
+/** The delivery of the open song, as Deliver lists its files. */
 export function deliveryNow(song: Song): Delivery {
   const { delivery, patternId } = useWorkbench.getState();
   return deliveryIn(song, delivery, patternId);

@@ -5,6 +5,18 @@ import type { PieceId } from '@/core/model';
 import type { GrooveRemark } from '@/storage/library/library';
 import type { Audition } from '../store';
 
+/** The filters of the list, by what their fields are called: the palette reaches each by that. */
+export const FILTERS = [
+  'family',
+  'kind',
+  'meter',
+  'with',
+  'without',
+  'stars',
+  'resolution',
+] as const;
+export type FilterName = (typeof FILTERS)[number];
+
 /** What Gather shows. The library belongs to the browser, not to a song: it has a store of its own. */
 export interface Gathering {
   status: 'idle' | 'loading' | 'ready';

@@ -163,7 +163,7 @@ async function historyOf(
   if (!undoLog) return newHistory(song);
   const kept = undoLog;
   return withinPatience(kept.read(song, n, trail?.())).catch((error) => {
-    // What still comes would be followed from another value than the one that is shown.
+    // Steps that come late belong to another value than the one that is shown.
     if (error instanceof NoAnswer && undoLog === kept) undoLog = undefined;
     return newHistory(song);
   });

@@ -203,3 +203,43 @@ describe('an open panel', () => {
     expect([...selected()]).toEqual([hits[0].id]);
   });
 });
+
+describe('a command with given values', () => {
+  const row = (piece: string) => shown().strands.find((strand) => strand.piece === piece)!.hits;
+  const others = () => shown().strands.filter(({ piece }) => piece !== 'snare');
+
+  test('works on the row of the cursor where nothing is selected, in one step, and on no other row', () => {
+    const before = others();
+    toolbox.runWith('cycle', { of: 2, on: [1] });
+    expect(row('snare').map(({ cycle }) => cycle)).toEqual(
+      row('snare').map(() => ({ of: 2, on: [1] })),
+    );
+    expect(others()).toEqual(before);
+    toolbox.runWith('cycle', { of: 1, on: [1] });
+    expect(row('snare').every(({ cycle }) => cycle === undefined)).toBe(true);
+    toolbox.runWith('quantize', {});
+    expect(row('snare').every(({ push }) => push === 0)).toBe(true);
+    undo();
+    expect(row('snare')).toEqual(chorus.strands.find(({ piece }) => piece === 'snare')!.hits);
+    expect(others()).toEqual(before);
+  });
+
+  test('works on the selection where there is one', () => {
+    const [first, ...rest] = row('kick');
+    shape.select([first.id]);
+    toolbox.runWith('cycle', { of: 3, on: [1] });
+    expect(row('kick')[0].cycle).toEqual({ of: 3, on: [1] });
+    expect(row('kick').slice(1)).toEqual(rest);
+  });
+
+  test('leaves a locked pattern as it is', () => {
+    const patterns = song.patterns.map((pattern) =>
+      pattern.id === chorus.id ? { ...pattern, locked: true as const } : pattern,
+    );
+    openBench({ ...song, patterns }, { patternId: chorus.id, cursor: { piece: 'snare', at: 0 } });
+    const before = openSongNow();
+    toolbox.runWith('quantize', {});
+    toolbox.runWith('cycle', { of: 2, on: [1] });
+    expect(openSongNow()).toBe(before);
+  });
+});
